@@ -1,0 +1,3 @@
+module harbour.example/quayside
+
+go 1.22

@@ -1,0 +1,5 @@
+package harbour.quayside.domain;
+
+/** The painted number of a berth. */
+public record BerthId(int number) {
+}

@@ -1,0 +1,638 @@
+package declaration
+
+import (
+	"fmt"
+	"path"
+	"strings"
+	"time"
+
+	"github.com/bmatcuk/doublestar/v4"
+	"github.com/goccy/go-yaml/ast"
+	"github.com/goccy/go-yaml/token"
+
+	"moatline/internal/core/layout"
+)
+
+type tokenType = token.Token
+
+// pair is one entry of a mapping.
+type pair struct {
+	key   string
+	node  ast.Node // the key
+	value ast.Node
+}
+
+var topKeys = []string{"application", "rings", "wiring", "tests", "skip", "include", "technologies", "verdicts", "house-rules", "waivers"}
+var layerKeys = []string{"files", "packages", "modules", "marked", "except", "role", "keeps-out", "admits", "only-for", "answers-to", "note", "verdicts"}
+
+// declaration reads the whole file.
+func (r *reading) declaration(file *ast.File) *layout.Declaration {
+	d := &layout.Declaration{Technologies: map[string][]string{}, Verdicts: map[string]layout.Verdict{}}
+	var body ast.Node
+	docs := 0
+	for _, doc := range file.Docs {
+		if doc.Body == nil {
+			continue
+		}
+		if _, comment := doc.Body.(*ast.CommentGroupNode); comment {
+			continue
+		}
+		docs++
+		if docs == 1 {
+			body = doc.Body
+		} else {
+			r.problem(doc.Body, "a second document", "A declaration is one YAML document.")
+		}
+	}
+	if body == nil {
+		r.problems = append(r.problems, Problem{File: r.show, Line: 1, Column: 1,
+			Message: "the declaration is empty", Hint: "It needs rings: at least. Draft one with: moatline draft"})
+		return d
+	}
+	body = r.plain(body)
+	if !isMapping(body) {
+		r.problem(body, "a declaration is a mapping of keys, this is "+kindOf(body), "Begin with: application: NAME, then rings: with one list item a ring, innermost first.")
+		return d
+	}
+	var rings, rules ast.Node
+	for _, p := range r.mapping(body, "the declaration", topKeys) {
+		switch p.key {
+		case "application":
+			d.Application, _ = r.text(p.value, "application")
+		case "rings":
+			rings = p.value
+		case "wiring":
+			d.Wiring = r.globs(p.value, "wiring")
+		case "tests":
+			d.Tests = r.globs(p.value, "tests")
+		case "skip":
+			d.Skip = r.globs(p.value, "skip")
+		case "include":
+			d.Include = r.globs(p.value, "include")
+		case "technologies":
+			r.technologies(d, p.value)
+		case "verdicts":
+			d.Verdicts = r.verdicts(p.value, "verdicts")
+		case "house-rules":
+			rules = p.value
+		case "waivers":
+			r.waivers(d, p.value)
+		}
+	}
+	if rings == nil {
+		r.problem(body, "no rings are declared", "Add rings: with one list item a ring, innermost first; each item names its layers.")
+		return d
+	}
+	known := r.rings(d, rings)
+	r.layerReferences(d, known)
+	if rules != nil {
+		r.houseRules(d, rules)
+	}
+	return d
+}
+
+// plain follows nothing: anchors, aliases and tags are not part of the format.
+func (r *reading) plain(n ast.Node) ast.Node {
+	switch x := n.(type) {
+	case *ast.AnchorNode:
+		r.problem(n, "anchors and aliases are not part of a declaration", "Write the value out.")
+		return x.Value
+	case *ast.AliasNode:
+		r.problem(n, "anchors and aliases are not part of a declaration", "Write the value out.")
+	case *ast.TagNode:
+		r.problem(n, "tags are not part of a declaration", "Write the value plain.")
+		return x.Value
+	}
+	return n
+}
+
+func isMapping(n ast.Node) bool {
+	switch n.(type) {
+	case *ast.MappingNode, *ast.MappingValueNode:
+		return true
+	}
+	return false
+}
+
+func kindOf(n ast.Node) string {
+	switch n.(type) {
+	case nil, *ast.NullNode:
+		return "nothing"
+	case *ast.MappingNode, *ast.MappingValueNode:
+		return "a mapping"
+	case *ast.SequenceNode:
+		return "a list"
+	case *ast.BoolNode:
+		return "true or false"
+	case *ast.IntegerNode, *ast.FloatNode, *ast.InfinityNode, *ast.NanNode:
+		return "a number"
+	}
+	return "a text"
+}
+
+// mapping returns the entries of a mapping, with unknown and repeated keys
+// told. keys nil means that any key is right.
+func (r *reading) mapping(n ast.Node, what string, keys []string) []pair {
+	n = r.plain(n)
+	var values []*ast.MappingValueNode
+	switch x := n.(type) {
+	case *ast.MappingNode:
+		values = x.Values
+	case *ast.MappingValueNode:
+		values = []*ast.MappingValueNode{x}
+	default:
+		hint := ""
+		if keys != nil {
+			hint = "Its keys are " + list(keys) + "."
+		}
+		r.problem(n, fmt.Sprintf("%s takes a mapping, this is %s", what, kindOf(n)), hint)
+		return nil
+	}
+	seen := make(map[string]bool)
+	var out []pair
+	for _, v := range values {
+		if _, ok := v.Key.(*ast.MergeKeyNode); ok {
+			r.problem(v, "anchors and aliases are not part of a declaration", "Write the value out.")
+			continue
+		}
+		key, _ := scalar(v.Key.(ast.Node))
+		key = strings.TrimSpace(key)
+		if seen[key] {
+			r.problem(v, fmt.Sprintf("%s is given twice", key), "Join the two.")
+			continue
+		}
+		seen[key] = true
+		if keys != nil && !containsWord(keys, key) {
+			hint := "Its keys are " + list(keys) + "."
+			if near := layout.Nearest(key, keys); near != "" {
+				hint = "Did you mean " + near + "? " + hint
+			}
+			r.problem(v, fmt.Sprintf("%s has no key %q", what, key), hint)
+			continue
+		}
+		out = append(out, pair{key, v.Key.(ast.Node), r.plain(v.Value)})
+	}
+	return out
+}
+
+// scalar returns the text of a scalar node.
+func scalar(n ast.Node) (string, bool) {
+	switch x := n.(type) {
+	case *ast.StringNode:
+		return x.Value, true
+	case *ast.LiteralNode:
+		return strings.TrimSpace(x.Value.Value), true
+	case *ast.IntegerNode, *ast.FloatNode, *ast.BoolNode, *ast.InfinityNode, *ast.NanNode:
+		return n.GetToken().Value, true
+	case *ast.MappingKeyNode:
+		return scalar(x.Value)
+	}
+	return "", false
+}
+
+// text reads a single text.
+func (r *reading) text(n ast.Node, what string) (string, bool) {
+	s, ok := scalar(r.plain(n))
+	if !ok || strings.TrimSpace(s) == "" {
+		r.problem(n, fmt.Sprintf("%s takes a text, this is %s", what, kindOf(n)), "")
+		return "", false
+	}
+	return strings.TrimSpace(s), true
+}
+
+// texts reads one text or a list of them.
+func (r *reading) texts(n ast.Node, what string) (out []string, at []ast.Node) {
+	n = r.plain(n)
+	s, ok := n.(*ast.SequenceNode)
+	if !ok {
+		if v, ok := r.text(n, what); ok {
+			return []string{v}, []ast.Node{n}
+		}
+		return nil, nil
+	}
+	if len(s.Values) == 0 {
+		r.add(n, what+" is an empty list", "Leave the key out, or name something.", true)
+	}
+	for _, v := range s.Values {
+		if t, ok := r.text(v, "an item of "+what); ok {
+			out = append(out, t)
+			at = append(at, v)
+		}
+	}
+	return out, at
+}
+
+// globs reads patterns of slash paths.
+func (r *reading) globs(n ast.Node, what string) []layout.Pattern {
+	texts, nodes := r.texts(n, what)
+	var out []layout.Pattern
+	for i, t := range texts {
+		match, why := Glob(t)
+		if why != "" {
+			r.problem(nodes[i], fmt.Sprintf("%q is not a pattern: %s", t, why),
+				"Patterns are slash paths from the declaration's folder; * stands for part of a name, ** for any folders, {a,b} for a choice.")
+			continue
+		}
+		out = append(out, layout.Pattern{Text: t, At: r.pos(nodes[i]), Match: match})
+	}
+	return out
+}
+
+// Glob compiles a pattern of slash paths. why is empty where it is right.
+func Glob(pattern string) (match func(string) bool, why string) {
+	p := strings.TrimPrefix(pattern, "./")
+	switch {
+	case strings.HasPrefix(p, "/"):
+		return nil, "it begins with a slash, but paths begin at the declaration's folder"
+	case strings.Contains(p, `\`) && !strings.ContainsAny(p, "[]{}*?"):
+		return nil, "write folders with /, not \\"
+	case p == ".." || strings.HasPrefix(p, "../") || strings.Contains(p, "/../"):
+		return nil, "it leads out of the declaration's folder"
+	case !doublestar.ValidatePattern(p):
+		return nil, "a bracket or brace is not closed, or an escape has nothing behind it"
+	}
+	p = strings.TrimSuffix(p, "/")
+	// The usual forms need no matcher.
+	if !strings.ContainsAny(p, `*?[{\`) {
+		return func(s string) bool { return s == p }, ""
+	}
+	if prefix, ok := strings.CutSuffix(p, "/**"); ok && !strings.ContainsAny(prefix, `*?[{\`) {
+		prefix += "/"
+		return func(s string) bool { return strings.HasPrefix(s, prefix) }, ""
+	}
+	base, pat := doublestar.SplitPattern(p)
+	_ = pat
+	if base == "." {
+		base = ""
+	} else {
+		base += "/"
+	}
+	return func(s string) bool {
+		return strings.HasPrefix(s, base) && doublestar.MatchUnvalidated(p, s)
+	}, ""
+}
+
+// Base returns the folder that all matches of a pattern lie under; "" is the
+// root.
+func Base(pattern string) string {
+	base, _ := doublestar.SplitPattern(strings.TrimPrefix(pattern, "./"))
+	if base == "." {
+		return ""
+	}
+	return path.Clean(base)
+}
+
+// rings reads the rings and returns the names of all layers.
+func (r *reading) rings(d *layout.Declaration, n ast.Node) map[string]bool {
+	known := make(map[string]bool)
+	s, ok := r.plain(n).(*ast.SequenceNode)
+	if !ok {
+		r.problem(n, "rings takes a list, this is "+kindOf(n), "One list item a ring, innermost first: - domain: …, then - business logic: …")
+		return known
+	}
+	if len(s.Values) == 0 {
+		r.problem(n, "rings is an empty list", "Name at least one layer: - domain:")
+	}
+	for _, item := range s.Values {
+		item = r.plain(item)
+		var ring []*layout.Layer
+		if name, ok := scalar(item); ok { // "- domain", a layer that has nowhere to live yet
+			l := &layout.Layer{Name: strings.TrimSpace(name), Ring: len(d.Rings), At: r.pos(item)}
+			ring = append(ring, l)
+		} else if isMapping(item) {
+			for _, p := range r.mapping(item, "a ring", nil) {
+				ring = append(ring, r.layer(p, len(d.Rings)))
+			}
+		} else {
+			r.problem(item, "a ring names its layers, this is "+kindOf(item), "Write: - domain: and its keys below, indented.")
+			continue
+		}
+		kept := ring[:0]
+		for _, l := range ring {
+			switch {
+			case l.Name == "":
+				r.problem(item, "a layer without a name", "")
+			case l.Name == "wiring" || l.Name == "tests" || l.Name == "unplaced":
+				r.problem(item, fmt.Sprintf("%q cannot be the name of a layer", l.Name), "wiring and tests have keys of their own, beside rings; unplaced is what nothing claims.")
+			case known[l.Name]:
+				r.problems = append(r.problems, Problem{File: r.show, Line: l.At.Line, Column: l.At.Column, Source: r.line(l.At.Line),
+					Message: fmt.Sprintf("the layer %q is declared twice", l.Name), Hint: "A layer lies on one ring; give the second another name, or join them."})
+			default:
+				known[l.Name] = true
+				kept = append(kept, l)
+			}
+		}
+		if len(kept) > 0 {
+			d.Rings = append(d.Rings, kept)
+			d.Layers = append(d.Layers, kept...)
+		}
+	}
+	return known
+}
+
+// layer reads one layer.
+func (r *reading) layer(p pair, ring int) *layout.Layer {
+	l := &layout.Layer{Name: p.key, Ring: ring, At: r.pos(p.node)}
+	for _, role := range layout.Roles {
+		if strings.EqualFold(strings.NewReplacer("-", " ", "_", " ").Replace(p.key), string(role)) {
+			l.Role = role
+		}
+	}
+	if _, null := p.value.(*ast.NullNode); null || p.value == nil {
+		return l // a sketch
+	}
+	what := "the layer " + p.key
+	if !isMapping(p.value) {
+		r.problem(p.value, fmt.Sprintf("%s takes a mapping, this is %s", what, kindOf(p.value)), "Say where it lives: files: FOLDER/**")
+		return l
+	}
+	for _, k := range r.mapping(p.value, what, layerKeys) {
+		switch k.key {
+		case "files":
+			l.Files = r.globs(k.value, "files")
+		case "except":
+			l.Except = r.globs(k.value, "except")
+		case "packages":
+			l.Packages = r.named(k.value, "packages", layout.PackageMatcher)
+		case "modules":
+			l.Modules = r.named(k.value, "modules", moduleMatcher)
+		case "marked":
+			l.Marked = r.named(k.value, "marked", layout.MarkMatcher)
+		case "role":
+			if s, ok := r.text(k.value, "role"); ok {
+				if !containsWord(roleWords(), s) {
+					r.problem(k.value, fmt.Sprintf("%q is not a role", s), didYouMean(s, roleWords()))
+				}
+				l.Role = layout.Role(s)
+			}
+		case "keeps-out":
+			l.KeepsOut, _ = r.texts(k.value, "keeps-out")
+			l.KeepsOutAt = r.pos(k.value)
+		case "admits":
+			l.Admits, _ = r.texts(k.value, "admits")
+		case "only-for":
+			names, nodes := r.texts(k.value, "only-for")
+			l.OnlyFor = names
+			for _, n := range nodes {
+				l.OnlyForAt = append(l.OnlyForAt, r.pos(n))
+			}
+		case "answers-to":
+			l.AnswersTo, _ = r.text(k.value, "answers-to")
+		case "note":
+			l.Note, _ = r.text(k.value, "note")
+		case "verdicts":
+			l.Verdicts = r.verdicts(k.value, "verdicts of "+p.key)
+		}
+	}
+	return l
+}
+
+func moduleMatcher(pattern string) func(string) bool {
+	match, _ := Glob(pattern)
+	if match == nil {
+		return func(s string) bool { return s == pattern }
+	}
+	return func(s string) bool {
+		// A Maven module may be named without its group.
+		return s == pattern || match(s) || match(s[strings.LastIndexByte(s, ':')+1:])
+	}
+}
+
+// named reads patterns of names.
+func (r *reading) named(n ast.Node, what string, compile func(string) func(string) bool) []layout.Pattern {
+	texts, nodes := r.texts(n, what)
+	var out []layout.Pattern
+	for i, t := range texts {
+		if strings.ContainsAny(t, " \t") {
+			r.problem(nodes[i], fmt.Sprintf("%q is not a name", t), "Names have no spaces; several are written as a list.")
+			continue
+		}
+		out = append(out, layout.Pattern{Text: t, At: r.pos(nodes[i]), Match: compile(t)})
+	}
+	return out
+}
+
+func roleWords() []string {
+	var w []string
+	for _, r := range layout.Roles {
+		w = append(w, string(r))
+	}
+	return w
+}
+
+func verdictWords() []string {
+	var w []string
+	for _, v := range layout.Verdicts {
+		w = append(w, string(v))
+	}
+	return w
+}
+
+func (r *reading) verdicts(n ast.Node, what string) map[string]layout.Verdict {
+	out := make(map[string]layout.Verdict)
+	for _, p := range r.mapping(n, what, layout.KindNames) {
+		if v, ok := r.verdict(p.value); ok {
+			out[p.key] = v
+		}
+	}
+	return out
+}
+
+func (r *reading) verdict(n ast.Node) (layout.Verdict, bool) {
+	// YAML 1.1 reads a bare off as false; the word is what counts.
+	s, ok := scalar(r.plain(n))
+	if b, isBool := n.(*ast.BoolNode); isBool && !b.Value {
+		s = "off"
+	}
+	if !ok || !containsWord(verdictWords(), s) {
+		r.problem(n, fmt.Sprintf("%q is not a verdict", s), didYouMean(s, verdictWords()))
+		return "", false
+	}
+	return layout.Verdict(s), true
+}
+
+func (r *reading) technologies(d *layout.Declaration, n ast.Node) {
+	for _, p := range r.mapping(n, "technologies", nil) {
+		list, _ := r.texts(p.value, p.key)
+		d.Technologies[p.key] = list
+	}
+}
+
+// layerReferences checks the layers that layers name.
+func (r *reading) layerReferences(d *layout.Declaration, known map[string]bool) {
+	var names []string
+	for _, l := range d.Layers {
+		names = append(names, l.Name)
+	}
+	for _, l := range d.Layers {
+		for i, n := range l.OnlyFor {
+			if !known[n] {
+				at := l.OnlyForAt[i]
+				r.problems = append(r.problems, Problem{File: r.show, Line: at.Line, Column: at.Column, Source: r.line(at.Line),
+					Message: fmt.Sprintf("only-for names no layer %q", n), Hint: didYouMean(n, names)})
+			}
+		}
+	}
+}
+
+func (r *reading) houseRules(d *layout.Declaration, n ast.Node) {
+	s, ok := r.plain(n).(*ast.SequenceNode)
+	if !ok {
+		r.problem(n, "house-rules takes a list, this is "+kindOf(n), "One item a rule: - crossing: LAYER -> LAYER")
+		return
+	}
+	var names []string
+	for _, l := range d.Layers {
+		names = append(names, l.Name)
+	}
+	for _, item := range s.Values {
+		rule := layout.HouseRule{At: r.pos(item)}
+		have := make(map[string]bool)
+		for _, p := range r.mapping(item, "a house rule", []string{"crossing", "kind", "verdict", "because"}) {
+			have[p.key] = true
+			switch p.key {
+			case "crossing":
+				t, ok := r.text(p.value, "crossing")
+				if !ok {
+					continue
+				}
+				from, to, ok := arrow(t)
+				if !ok {
+					r.problem(p.value, fmt.Sprintf("%q is not a crossing", t), "Write: LAYER -> LAYER")
+					continue
+				}
+				for _, name := range []string{from, to} {
+					if d.Layer(name) == nil {
+						r.problem(p.value, fmt.Sprintf("no layer is called %q", name), didYouMean(name, names))
+					}
+				}
+				rule.From, rule.To = from, to
+			case "kind":
+				rule.Kind, _ = r.text(p.value, "kind")
+				if !containsWord(layout.KindNames, rule.Kind) {
+					r.problem(p.value, fmt.Sprintf("%q is not a kind of breach", rule.Kind), didYouMean(rule.Kind, layout.KindNames))
+				}
+			case "verdict":
+				rule.Verdict, _ = r.verdict(p.value)
+			case "because":
+				rule.Because, _ = r.text(p.value, "because")
+			}
+		}
+		for _, k := range []string{"crossing", "verdict", "because"} {
+			if !have[k] && isMapping(item) {
+				r.problem(item, "a house rule without "+k, "It needs crossing, verdict and because: whoever comes later must see the reason.")
+			}
+		}
+		d.HouseRules = append(d.HouseRules, rule)
+	}
+}
+
+func (r *reading) waivers(d *layout.Declaration, n ast.Node) {
+	s, ok := r.plain(n).(*ast.SequenceNode)
+	if !ok {
+		r.problem(n, "waivers takes a list, this is "+kindOf(n), "One item a waiver: - breach: FILE -> FILE")
+		return
+	}
+	for _, item := range s.Values {
+		w := layout.Waiver{At: r.pos(item)}
+		have := make(map[string]bool)
+		for _, p := range r.mapping(item, "a waiver", []string{"breach", "until", "because", "by"}) {
+			have[p.key] = true
+			switch p.key {
+			case "breach":
+				w.Text, _ = r.text(p.value, "breach")
+				r.breach(&w, p.value)
+			case "until":
+				t, ok := r.text(p.value, "until")
+				if !ok {
+					continue
+				}
+				day, err := time.Parse("2006-01-02", t)
+				if err != nil {
+					r.problem(p.value, fmt.Sprintf("%q is not a date", t), "Write year-month-day, such as 2027-03-31.")
+				}
+				w.Until = day
+			case "because":
+				w.Because, _ = r.text(p.value, "because")
+			case "by":
+				w.By, _ = r.text(p.value, "by")
+			}
+		}
+		for _, k := range []string{"breach", "until", "because", "by"} {
+			if !have[k] && isMapping(item) {
+				r.problem(item, "a waiver without "+k, "It needs breach, until, because and by: what is accepted, how long, why, and who says so.")
+			}
+		}
+		d.Waivers = append(d.Waivers, w)
+	}
+}
+
+// breach reads what a waiver covers: a finding's fingerprint, or two patterns
+// of files or full type names with an arrow between them.
+func (r *reading) breach(w *layout.Waiver, n ast.Node) {
+	t := w.Text
+	if t == "" {
+		return
+	}
+	if isFingerprint(t) {
+		w.Fingerprint = t
+		return
+	}
+	from, to, ok := arrow(t)
+	if !ok {
+		from, to = t, "**" // everything that this file breaches
+		if strings.Contains(t, "->") {
+			r.problem(n, fmt.Sprintf("%q is not a breach", t), "Write: FILE -> FILE (patterns or full type names), FILE alone, or a finding's fingerprint.")
+			return
+		}
+	}
+	for i, side := range []string{from, to} {
+		match, why := Glob(side)
+		if why != "" {
+			r.problem(n, fmt.Sprintf("%q is not a pattern: %s", side, why), "")
+			return
+		}
+		names := layout.PackageMatcher(side)
+		p := &layout.Pattern{Text: side, At: r.pos(n), Match: func(s string) bool { return match(s) || names(s) }}
+		if side == "**" {
+			p.Match = func(string) bool { return true }
+		}
+		if i == 0 {
+			w.From = p
+		} else {
+			w.To = p
+		}
+	}
+}
+
+func isFingerprint(s string) bool {
+	if len(s) != 12 {
+		return false
+	}
+	return strings.Trim(s, "0123456789abcdef") == ""
+}
+
+func arrow(s string) (from, to string, ok bool) {
+	from, to, ok = strings.Cut(s, "->")
+	from, to = strings.TrimSpace(from), strings.TrimSpace(to)
+	return from, to, ok && from != "" && to != "" && !strings.Contains(to, "->")
+}
+
+func didYouMean(s string, words []string) string {
+	hint := "It is one of " + list(words) + "."
+	if near := layout.Nearest(s, words); near != "" {
+		hint = "Did you mean " + near + "? " + hint
+	}
+	return hint
+}
+
+func list(words []string) string { return strings.Join(words, ", ") }
+
+func containsWord(words []string, s string) bool {
+	for _, w := range words {
+		if w == s {
+			return true
+		}
+	}
+	return false
+}

@@ -1,0 +1,70 @@
+// Package link turns the facts of single files into a graph: it resolves every
+// name by its language's scope rules against the whole tree. It touches no
+// file; facts read in shards, elsewhere or earlier link the same.
+package link
+
+import (
+	"sort"
+	"sync"
+	"sync/atomic"
+
+	"moatline/internal/core/fact"
+	"moatline/internal/core/graph"
+	"moatline/internal/core/language/golang"
+	"moatline/internal/core/language/java"
+	"moatline/internal/core/manifest"
+)
+
+// resolver resolves the names of one language's files.
+type resolver interface {
+	// Resolve adds the dependencies of file i to c. It is called for different
+	// files at the same time, with a Collector for each caller.
+	Resolve(i int, c *graph.Collector)
+}
+
+// Link returns the graph of the given files, using at most jobs goroutines.
+// The order of files does not matter; of two files with one path the first
+// counts. The files must not change afterwards.
+func Link(files []*fact.File, jobs int) *graph.Graph {
+	files = append([]*fact.File(nil), files...)
+	sort.SliceStable(files, func(i, j int) bool { return files[i].Path < files[j].Path })
+	kept := files[:0]
+	for _, f := range files {
+		if len(kept) == 0 || kept[len(kept)-1].Path != f.Path {
+			kept = append(kept, f)
+		}
+	}
+	g := graph.New(kept)
+	builds := manifest.NewResolver(g)
+	gomod := golang.NewResolver(g)
+	resolvers := map[string]resolver{
+		"java": java.NewResolver(g), "go": gomod,
+		"maven": builds, "go.mod": builds, "go.work": builds,
+	}
+
+	// Chunks keep the workers busy to the end without a lock for each file.
+	const chunk = 64
+	var next atomic.Int64
+	var wg sync.WaitGroup
+	for range max(1, jobs) {
+		wg.Add(1)
+		go func() {
+			defer wg.Done()
+			c := new(graph.Collector)
+			for {
+				from := int(next.Add(chunk)) - chunk
+				if from >= len(kept) {
+					return
+				}
+				for i := from; i < min(from+chunk, len(kept)); i++ {
+					if r := resolvers[kept[i].Language]; r != nil {
+						r.Resolve(i, c)
+						c.Finish(g, i)
+					}
+				}
+			}
+		}()
+	}
+	wg.Wait()
+	return g
+}

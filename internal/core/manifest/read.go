@@ -1,0 +1,116 @@
+// Package manifest reads and resolves build files: what module a folder is,
+// and which modules it needs. No build tool is run.
+package manifest
+
+import (
+	"bytes"
+	"path"
+	"strings"
+
+	"golang.org/x/mod/modfile"
+
+	"moatline/internal/core/fact"
+)
+
+// Language returns the name of the build-file format of a path, or "".
+func Language(p string) string {
+	switch path.Base(p) {
+	case "pom.xml":
+		return "maven"
+	case "go.mod":
+		return "go.mod"
+	case "go.work":
+		return "go.work"
+	}
+	return ""
+}
+
+// Read returns the facts of one build file. The text is UTF-8. Read never
+// fails: damage is told in the notes.
+func Read(p string, text []byte) *fact.File {
+	f := &fact.File{Path: p, Language: Language(p)}
+	f.Lines = bytes.Count(text, []byte{'\n'})
+	if n := len(text); n > 0 && text[n-1] != '\n' {
+		f.Lines++
+	}
+	note := func(at fact.Place, what string) {
+		if len(f.Notes) < 20 {
+			f.Notes = append(f.Notes, fact.Note{At: at, Text: what})
+		}
+	}
+	switch f.Language {
+	case "maven":
+		f.Manifest = readMaven(text, note)
+	case "go.mod":
+		f.Manifest = readGoMod(p, text, note)
+	case "go.work":
+		f.Manifest = readGoWork(p, text, note)
+	}
+	return f
+}
+
+// readGoMod reads a go.mod file (Go Modules Reference, "go.mod files") with
+// the Go distribution's own parser.
+func readGoMod(p string, text []byte, note func(fact.Place, string)) *fact.Manifest {
+	m := &fact.Manifest{}
+	file, err := modfile.Parse(p, text, nil)
+	if err != nil {
+		noteModErrors(err, note)
+		if file, err = modfile.ParseLax(p, text, nil); err != nil {
+			return m
+		}
+	}
+	if file.Module != nil {
+		m.Module = file.Module.Mod.Path
+	}
+	for _, r := range file.Require {
+		m.Requires = append(m.Requires, fact.Requirement{Name: r.Mod.Path, Version: r.Mod.Version, Indirect: r.Indirect, At: lineAt(r.Syntax)})
+	}
+	for _, r := range file.Replace {
+		m.Replaces = append(m.Replaces, fact.Replacement{Old: r.Old.Path, New: r.New.Path, At: lineAt(r.Syntax)})
+	}
+	return m
+}
+
+func readGoWork(p string, text []byte, note func(fact.Place, string)) *fact.Manifest {
+	m := &fact.Manifest{}
+	file, err := modfile.ParseWork(p, text, nil)
+	if err != nil {
+		noteModErrors(err, note)
+		return m
+	}
+	for _, u := range file.Use {
+		m.Holds = append(m.Holds, fact.Requirement{Name: u.Path, At: lineAt(u.Syntax)})
+	}
+	for _, r := range file.Replace {
+		m.Replaces = append(m.Replaces, fact.Replacement{Old: r.Old.Path, New: r.New.Path, At: lineAt(r.Syntax)})
+	}
+	return m
+}
+
+// lineAt returns the place of what a directive names: behind its keyword.
+func lineAt(l *modfile.Line) fact.Place {
+	if l == nil {
+		return fact.Place{Line: 1, Column: 1}
+	}
+	col := l.Start.LineRune
+	if !l.InBlock && len(l.Token) > 1 {
+		col += len(l.Token[0]) + 1
+	}
+	return fact.Place{Line: uint32(l.Start.Line), Column: uint32(col)}
+}
+
+func noteModErrors(err error, note func(fact.Place, string)) {
+	list, ok := err.(modfile.ErrorList)
+	if !ok {
+		note(fact.Place{Line: 1, Column: 1}, err.Error())
+		return
+	}
+	for _, e := range list {
+		text := e.Err.Error()
+		if e.Verb != "" {
+			text = strings.TrimSpace(e.Verb + " " + e.ModPath + ": " + text)
+		}
+		note(fact.Place{Line: uint32(max(1, e.Pos.Line)), Column: uint32(max(1, e.Pos.LineRune))}, text)
+	}
+}
