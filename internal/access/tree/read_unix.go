@@ -20,36 +20,29 @@ func readFile(name string, buffer []byte) ([]byte, error) {
 		return fail(err)
 	}
 	defer syscall.Close(fd)
-	var st syscall.Stat_t
-	if err := syscall.Fstat(fd, &st); err != nil {
-		return fail(err)
-	}
-	if st.Size > MaxFile {
-		return fail(errTooLarge)
-	}
-	// Readers want a few bytes of room behind the text.
-	if need := int(st.Size) + 64; cap(buffer) < need {
-		buffer = make([]byte, 0, need+need/4)
+	// The walk knows that it is a regular file: a read that leaves room in the
+	// buffer has reached its end. Readers want a few bytes behind the text.
+	const room = 64
+	if cap(buffer) < 1<<14 {
+		buffer = make([]byte, 0, 1<<14)
 	}
 	buffer = buffer[:0]
 	for {
-		if cap(buffer)-len(buffer) < 64 {
-			if cap(buffer) > MaxFile {
+		if cap(buffer)-len(buffer) <= room {
+			if len(buffer) > MaxFile {
 				return fail(errTooLarge)
 			}
-			buffer = append(make([]byte, 0, 2*cap(buffer)+64), buffer...)
+			buffer = append(make([]byte, 0, 2*cap(buffer)), buffer...)
 		}
+		want := cap(buffer) - room - len(buffer)
 		n, err := retry(func() (int, error) {
-			return syscall.Read(fd, buffer[len(buffer):cap(buffer)-32])
+			return syscall.Read(fd, buffer[len(buffer):len(buffer)+want])
 		})
 		if err != nil {
 			return fail(err)
 		}
-		if n == 0 {
-			return buffer, nil
-		}
 		buffer = buffer[:len(buffer)+n]
-		if int64(len(buffer)) == st.Size {
+		if n < want {
 			return buffer, nil
 		}
 	}

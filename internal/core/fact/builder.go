@@ -10,7 +10,9 @@ import (
 // and what a file keeps is carved from large blocks, so that reading allocates
 // next to nothing per name. A Builder is not safe for concurrent use.
 type Builder struct {
-	names map[string]string
+	names  []string // interned, in the order in which they came
+	hashes []uint32
+	slots  []int32 // open addressing over names; index+1, 0 is empty
 
 	decls   []Decl
 	imports []Import
@@ -41,7 +43,7 @@ type spot struct {
 
 // NewBuilder returns an empty Builder.
 func NewBuilder() *Builder {
-	return &Builder{names: make(map[string]string, 4096), table: make([]int32, 512)}
+	return &Builder{slots: make([]int32, 1<<15), table: make([]int32, 1024)}
 }
 
 // Reset forgets the file at hand and keeps the interned names.
@@ -51,16 +53,44 @@ func (b *Builder) Reset() {
 	b.uses = b.uses[:0]
 	b.spots = b.spots[:0]
 	b.notes = nil
+	if len(b.table) > 4096 {
+		b.table = make([]int32, 1024) // a large file came before
+	}
 	clear(b.table)
 }
 
 // Intern returns name as a string, the same one for equal bytes.
-func (b *Builder) Intern(name []byte) string {
-	if s, ok := b.names[string(name)]; ok {
-		return s
+func (b *Builder) Intern(name []byte) string { return b.intern(name, Hash(name)) }
+
+func (b *Builder) intern(name []byte, h uint64) string {
+	h32 := uint32(h>>32 ^ h)
+	mask := uint32(len(b.slots) - 1)
+	i := h32 & mask
+	for {
+		n := b.slots[i]
+		if n == 0 {
+			break
+		}
+		if b.hashes[n-1] == h32 && b.names[n-1] == string(name) {
+			return b.names[n-1]
+		}
+		i = (i + 1) & mask
 	}
 	s := string(name)
-	b.names[s] = s
+	b.names = append(b.names, s)
+	b.hashes = append(b.hashes, h32)
+	b.slots[i] = int32(len(b.names))
+	if len(b.names)*2 > len(b.slots) {
+		b.slots = make([]int32, 4*len(b.slots))
+		mask = uint32(len(b.slots) - 1)
+		for n, h := range b.hashes {
+			i := h & mask
+			for b.slots[i] != 0 {
+				i = (i + 1) & mask
+			}
+			b.slots[i] = int32(n + 1)
+		}
+	}
 	return s
 }
 
@@ -125,7 +155,8 @@ func Hash(name []byte) uint64 {
 // Use records that name is used at a place and returns the use's index. Equal
 // uses (same name, scope, way and qualifications) share one index.
 func (b *Builder) Use(name []byte, u Use, at Place) int32 {
-	h := Hash(name) ^ uint64(uint32(u.Scope))*0xD6E8FEB86659FD93 ^ uint64(u.How)<<40 ^ uint64(u.Flags)<<48
+	own := Hash(name)
+	h := own ^ uint64(uint32(u.Scope))*0xD6E8FEB86659FD93 ^ uint64(u.How)<<40 ^ uint64(u.Flags)<<48
 	mask := uint64(len(b.table) - 1)
 	i := (h ^ h>>29) & mask
 	for {
@@ -141,7 +172,7 @@ func (b *Builder) Use(name []byte, u Use, at Place) int32 {
 		}
 		i = (i + 1) & mask
 	}
-	u.Name = b.Intern(name)
+	u.Name = b.intern(name, own)
 	b.uses = append(b.uses, pendingUse{Use: u, hash: h})
 	n := int32(len(b.uses))
 	b.table[i] = n

@@ -11,7 +11,7 @@ import (
 // in any order; equal dependencies are merged. One worker keeps one Collector.
 type Collector struct {
 	pending []pending
-	seen    []fact.Place
+	order   []int32 // of pending, sorted by what they point at
 
 	deps   []Dep        // block that finished dependencies are carved from
 	places []fact.Place // block that finished places are carved from
@@ -62,7 +62,16 @@ func (c *Collector) Finish(g *Graph, i int) {
 	if len(c.pending) == 0 {
 		return
 	}
-	slices.SortStableFunc(c.pending, func(a, b pending) int { return sameThing(&a.Dep, &b.Dep) })
+	c.order = c.order[:0]
+	for k := range c.pending {
+		c.order = append(c.order, int32(k))
+	}
+	slices.SortFunc(c.order, func(a, b int32) int {
+		if n := sameThing(&c.pending[a].Dep, &c.pending[b].Dep); n != 0 {
+			return n
+		}
+		return cmp.Compare(a, b)
+	})
 	total := 0
 	for k := range c.pending {
 		total += max(1, len(c.pending[k].places))
@@ -74,12 +83,12 @@ func (c *Collector) Finish(g *Graph, i int) {
 		c.deps = make([]Dep, 0, max(8192, len(c.pending)))
 	}
 	firstDep, firstPlace := len(c.deps), len(c.places)
-	for k := 0; k < len(c.pending); {
-		d := c.pending[k].Dep
+	for k := 0; k < len(c.order); {
+		d := c.pending[c.order[k]].Dep
 		from := len(c.places)
 		n := 0
-		for ; k+n < len(c.pending) && sameThing(&d, &c.pending[k+n].Dep) == 0; n++ {
-			p := &c.pending[k+n]
+		for ; k+n < len(c.order) && sameThing(&d, &c.pending[c.order[k+n]].Dep) == 0; n++ {
+			p := &c.pending[c.order[k+n]]
 			d.Flags &= p.Flags | Standard // unused and bare only where every one is
 			if p.single {
 				c.places = append(c.places, p.at)

@@ -180,5 +180,8 @@ func (g *Graph) ToText(d *Dep) string {
 	if d.Target == ToFile {
 		return g.Files[d.File].Path
 	}
+	if d.Target == ToPackage && d.To == "" {
+		return "." // the root
+	}
 	return d.To
 }

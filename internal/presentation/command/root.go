@@ -139,10 +139,11 @@ func (a *app) noCommand(c *cobra.Command, args []string) error {
 
 // formatFlag adds --format with the formats that a command knows.
 func (a *app) formatFlag(c *cobra.Command, formats ...string) {
-	c.Flags().StringVar(&a.format, "format", formats[0], "write the result as `FORMAT`: "+strings.Join(formats, ", "))
+	format := c.Flags().String("format", formats[0], "write the result as `FORMAT`: "+strings.Join(formats, ", "))
 	_ = c.RegisterFlagCompletionFunc("format", cobra.FixedCompletions(formats, cobra.ShellCompDirectiveNoFileComp))
 	run := c.RunE
 	c.RunE = func(c *cobra.Command, args []string) error {
+		a.format = *format
 		for _, f := range formats {
 			if a.format == f {
 				return run(c, args)

@@ -10,6 +10,7 @@
 package golang
 
 import (
+	"bytes"
 	"go/ast"
 	"go/build/constraint"
 	"go/parser"
@@ -60,9 +61,9 @@ func (r *Reader) Read(path string, text []byte) *fact.File {
 	if tree != nil && tree.FileStart.IsValid() {
 		r.file = fset.File(tree.FileStart)
 		r.base = r.file.Base()
-		f.Lines = r.file.LineCount()
-		if n := len(text); n == 0 || text[n-1] == '\n' {
-			f.Lines--
+		f.Lines = bytes.Count(text, []byte{10})
+		if n := len(text); n > 0 && text[n-1] != 10 {
+			f.Lines++
 		}
 		if tree.Name != nil && tree.Name.Name != "_" && tree.Name.Name != "" {
 			f.Package = r.b.Intern([]byte(tree.Name.Name))

@@ -1,26 +1,12 @@
 package java
 
 import (
-	_ "embed"
 	"strings"
 	"sync"
 
 	"moatline/internal/core/fact"
 	"moatline/internal/core/graph"
 )
-
-//go:embed javalang.txt
-var javaLangList string
-
-// javaLang holds the public types of java.lang, which every file sees without
-// an import (JLS 17 §7.3), for trees that do not hold java.lang themselves.
-var javaLang = func() map[string]bool {
-	m := make(map[string]bool)
-	for _, n := range strings.Fields(javaLangList) {
-		m[n] = true
-	}
-	return m
-}()
 
 // Resolver resolves the names of a tree's Java files. It is made once from all
 // files and is then read-only; each worker resolves through an env of its own.

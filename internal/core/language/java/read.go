@@ -83,7 +83,17 @@ func NewReader(b *fact.Builder) *Reader {
 // order mark, its lines end in "\n" or "\r\n". Read never fails: damage is told
 // in the notes, and the facts of the intact part are there.
 func (r *Reader) Read(path string, text []byte) *fact.File {
-	src, escapes := translate(text)
+	if plainEscapes(text) {
+		if f := r.read(path, text, nil); !r.escaped {
+			return f
+		}
+	}
+	translated, escapes := translate(text)
+	return r.read(path, translated, escapes)
+}
+
+// read reads a text whose unicode escapes are replaced, or harmless.
+func (r *Reader) read(path string, src []byte, escapes []escape) *fact.File {
 	if cap(src)-len(src) < padding {
 		if cap(r.padded) < len(src)+padding {
 			r.padded = make([]byte, 0, len(src)+len(src)/4+padding)
@@ -99,6 +109,9 @@ func (r *Reader) Read(path string, text []byte) *fact.File {
 	r.line = 1
 	r.wide = !source.ASCII(src[:end])
 	r.symbols = r.symbols[:0]
+	if len(r.table) > 4096 {
+		r.table = make([]int32, 1024) // a large file came before
+	}
 	clear(r.table)
 	r.fields = r.fields[:0]
 	r.undos = r.undos[:0]
@@ -111,6 +124,9 @@ func (r *Reader) Read(path string, text []byte) *fact.File {
 
 	r.next()
 	r.unit()
+	if r.escaped {
+		return nil // a name has an escape in it: the caller translates
+	}
 	r.dropFields()
 
 	f := &fact.File{

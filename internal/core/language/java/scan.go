@@ -186,6 +186,7 @@ type scanner struct {
 	codeLines int    // how many lines hold code
 	wide      bool   // the text is not plain ASCII
 	escapes   []escape
+	escaped   bool // a unicode escape stands outside literals and comments
 	note      func(at fact.Place, text string)
 }
 
@@ -339,6 +340,9 @@ func (s *scanner) begin(i int) {
 
 func (s *scanner) single(i int) {
 	s.begin(i)
+	if s.src[i] == '\\' && s.escapes == nil && s.src[i+1] == 'u' {
+		s.escaped = true
+	}
 	s.tok, s.stop, s.pos = kind(s.src[i]), i+1, i+1
 }
 

@@ -6,43 +6,59 @@ import (
 	"unicode/utf8"
 )
 
+// plainEscapes reports whether the unicode escapes of a text (JLS 17 §3.3)
+// leave its tokens as they are: none stands for an ASCII character, which
+// could be a quote, a line end or the end of a comment. Such escapes can stay
+// as they are in literals and comments; in names they cannot, and the scanner
+// finds those (see scanner.escaped).
+func plainEscapes(src []byte) bool {
+	for i := 0; ; {
+		n := bytes.IndexByte(src[i:], '\\')
+		if n < 0 || i+n+1 >= len(src) {
+			return true
+		}
+		i += n
+		if src[i+1] != 'u' {
+			i += 2 // an escaped backslash or any other escape: what follows is not one's start
+			continue
+		}
+		r, size := escapedRune(src[i:])
+		if size == 0 {
+			i += 2
+			continue
+		}
+		if r < utf8.RuneSelf {
+			return false
+		}
+		i += size
+	}
+}
+
 // translate replaces unicode escapes (JLS 17 §3.3: a backslash that an even
 // number of backslashes precedes, one or more u, four hexadecimal digits) and
 // returns the text to scan with what is missing from it, for the columns. An
 // escaped line terminator becomes a space: the line that a reader of the file
 // sees does not end there.
 func translate(src []byte) ([]byte, []escape) {
-	if !bytes.Contains(src, []byte(`\u`)) {
-		return src, nil
-	}
-	at := bytes.IndexByte(src, '\\')
 	out := make([]byte, 0, len(src)+padding)
 	var escapes []escape
 	last := 0
-	for i := at; i < len(src); i++ {
+	for i := 0; i+1 < len(src); i++ {
 		if src[i] != '\\' {
-			n := bytes.IndexByte(src[i:], '\\')
-			if n < 0 {
-				break
-			}
-			i += n
-		}
-		if i+1 >= len(src) {
-			break
+			continue
 		}
 		if src[i+1] != 'u' {
-			i++ // an escaped backslash or any other escape: the next character is not one's start
+			i++
 			continue
 		}
 		r, n := escapedRune(src[i:])
 		if n == 0 {
 			continue
 		}
-		chars := n
 		if utf16.IsSurrogate(r) {
 			low, m := escapedRune(src[i+n:])
 			if full := utf16.DecodeRune(r, low); m > 0 && full != utf8.RuneError {
-				r, n, chars = full, n+m, n+m
+				r, n = full, n+m
 			} else {
 				r = 'x' // half a character: only ever inside a literal
 			}
@@ -51,7 +67,7 @@ func translate(src []byte) ([]byte, []escape) {
 			r = ' '
 		}
 		out = append(out, src[last:i]...)
-		escapes = append(escapes, escape{len(out), chars - 1})
+		escapes = append(escapes, escape{len(out), n - 1})
 		out = utf8.AppendRune(out, r)
 		i += n - 1
 		last = i + 1

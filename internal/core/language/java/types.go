@@ -1,0 +1,253 @@
+package java
+
+import "moatline/internal/core/fact"
+
+// emitType records a name as a type unless it is the word var.
+func (r *Reader) emitType(n int, at fact.Place) int32 {
+	if n == 1 && string(r.src[r.segs[0].start:r.segs[0].stop]) == "var" {
+		return -1
+	}
+	return r.emit(n, fact.HowType, 0, at)
+}
+
+// declaration reads a type and the variable that may follow it.
+func (r *Reader) declaration() bool {
+	r.typeRef(fact.HowType)
+	if r.tok == tDots {
+		r.next()
+	}
+	if r.tok == tIdent {
+		r.variable(r.start, r.stop)
+		r.next()
+		r.dims()
+		return true
+	}
+	return false
+}
+
+// typeEnd reports whether the current token can follow a type with arguments
+// in code: a name, "::", brackets, a further segment, or the end of a cast.
+func (r *Reader) typeEnd() bool {
+	switch r.tok {
+	case tIdent, tColons, ')', tDots, '&', '@':
+		return true
+	case '[':
+		return r.followedBy(func() bool { return r.tok == ']' })
+	case '.':
+		return r.followedBy(func() bool { return r.tok == tIdent || r.tok == '@' })
+	}
+	return false
+}
+
+// skipTypeArgs passes over type arguments at "<" and reports whether they are
+// well formed (JLS 17 §4.5.1).
+func (r *Reader) skipTypeArgs(depth int) bool {
+	const most = 40
+	if depth > most {
+		return false
+	}
+	r.next()
+	if r.tok == '>' { // the diamond
+		r.next()
+		return true
+	}
+	for {
+		for r.tok == '@' {
+			if !r.skipAnnotation() {
+				return false
+			}
+		}
+		if r.tok == '?' {
+			r.next()
+			if r.tok == kExtends || r.tok == kSuper {
+				r.next()
+				if !r.skipType(depth) {
+					return false
+				}
+			}
+		} else if !r.skipType(depth) {
+			return false
+		}
+		switch r.tok {
+		case ',':
+			r.next()
+		case '>':
+			r.next()
+			return true
+		default:
+			return false
+		}
+	}
+}
+
+func (r *Reader) skipAnnotation() bool {
+	r.next()
+	for r.tok == tIdent {
+		if r.next(); r.tok == '.' {
+			r.next()
+		}
+	}
+	if r.tok == '(' {
+		r.skipBrackets()
+	}
+	return true
+}
+
+// skipType passes over a type and reports whether there was one.
+func (r *Reader) skipType(depth int) bool {
+	for r.tok == '@' {
+		if !r.skipAnnotation() {
+			return false
+		}
+	}
+	if r.tok == kPrimitive {
+		r.next()
+	} else {
+		for {
+			if r.tok != tIdent {
+				return false
+			}
+			r.next()
+			if r.tok == '<' && !r.skipTypeArgs(depth+1) {
+				return false
+			}
+			if r.tok != '.' {
+				break
+			}
+			r.next()
+			for r.tok == '@' {
+				if !r.skipAnnotation() {
+					return false
+				}
+			}
+		}
+	}
+	for r.tok == '[' || r.tok == '@' {
+		if r.tok == '@' {
+			r.skipAnnotation()
+			continue
+		}
+		r.next()
+		if r.tok != ']' {
+			return false
+		}
+		r.next()
+	}
+	return true
+}
+
+// skipNameArgs passes over a class type without its dimensions.
+func (r *Reader) skipNameArgs() bool {
+	for {
+		for r.tok == '@' {
+			r.skipAnnotation()
+		}
+		if r.tok != tIdent {
+			return false
+		}
+		r.next()
+		if r.tok == '<' && !r.skipTypeArgs(0) {
+			return false
+		}
+		if r.tok != '.' {
+			return true
+		}
+		r.next()
+	}
+}
+
+// annotation reads an annotation (JLS 17 §9.7) and returns the use that names
+// its type, or -1.
+func (r *Reader) annotation() int32 {
+	r.next()
+	at := r.here()
+	if !r.qualified() {
+		return -1
+	}
+	use := r.emit(len(r.segs), fact.HowMarker, 0, at)
+	if r.tok == '(' {
+		r.paren(false)
+	}
+	return use
+}
+
+// typeRef reads a type with its arguments and dimensions and returns the use
+// that names it, or -1 for primitive types, type parameters and var.
+func (r *Reader) typeRef(how fact.How) int32 {
+	for r.tok == '@' && !r.atInterface() {
+		r.annotation()
+	}
+	use := int32(-1)
+	switch r.tok {
+	case kPrimitive:
+		r.next()
+	case tIdent:
+		use = r.classType(how)
+	case '?':
+		r.next()
+		if r.tok == kExtends || r.tok == kSuper {
+			r.next()
+			return r.typeRef(how)
+		}
+		return -1
+	default:
+		return -1
+	}
+	r.dims()
+	return use
+}
+
+// classType reads a class type without dimensions: names and type arguments.
+func (r *Reader) classType(how fact.How) int32 {
+	at := r.here()
+	var local [6]seg
+	segs := local[:0]
+	use := int32(-1)
+	for r.tok == tIdent {
+		segs = append(segs, seg{r.start, r.stop})
+		r.next()
+		if r.tok == '<' {
+			if r.deeper() {
+				r.typeArgs()
+				r.shallower()
+			}
+		}
+		if r.tok != '.' {
+			break
+		}
+		save := r.cursor
+		r.next()
+		for r.tok == '@' {
+			r.annotation()
+		}
+		if r.tok != tIdent {
+			r.cursor = save
+			break
+		}
+	}
+	if len(segs) > 0 {
+		r.segs = append(r.segs[:0], segs...)
+		if how == fact.HowType {
+			use = r.emitType(len(segs), at)
+		} else {
+			use = r.emit(len(segs), how, 0, at)
+		}
+	}
+	return use
+}
+
+// typeArgs reads type arguments at "<".
+func (r *Reader) typeArgs() {
+	r.next()
+	for r.tok != '>' && r.tok != tEOF {
+		before := r.pos
+		r.collect(r.typeRef(fact.HowType))
+		if r.tok == ',' || r.tok == '&' {
+			r.next()
+		}
+		if r.pos == before {
+			return // not type arguments after all
+		}
+	}
+	r.next()
+}
