@@ -130,6 +130,10 @@ func (r *reading) texts(n ast.Node, what string) (out []string, at []ast.Node) {
 	n = r.plain(n)
 	s, ok := n.(*ast.SequenceNode)
 	if !ok {
+		if isMapping(n) {
+			r.problem(n, what+" takes a text or a list of texts, this is a mapping", "")
+			return nil, nil
+		}
 		if v, ok := r.text(n, what); ok {
 			return []string{v}, []ast.Node{n}
 		}

@@ -29,10 +29,15 @@ func readFile(name string, buffer []byte) ([]byte, error) {
 	buffer = buffer[:0]
 	for {
 		if cap(buffer)-len(buffer) <= room {
-			if len(buffer) > MaxFile {
+			var st syscall.Stat_t
+			if err := syscall.Fstat(fd, &st); err != nil {
+				return fail(err)
+			}
+			if st.Size > MaxFile || len(buffer) > MaxFile {
 				return fail(errTooLarge)
 			}
-			buffer = append(make([]byte, 0, 2*cap(buffer)), buffer...)
+			size := max(int(st.Size)+2*room, len(buffer)+len(buffer)/2)
+			buffer = append(make([]byte, 0, size), buffer...)
 		}
 		want := cap(buffer) - room - len(buffer)
 		n, err := retry(func() (int, error) {

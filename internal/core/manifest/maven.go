@@ -26,10 +26,14 @@ func readMaven(text []byte, note func(fact.Place, string)) *fact.Manifest {
 	var parentGroup, parentArtifact string
 	var chars []byte
 	var at fact.Place
+	project := false
 	for {
 		before := int(d.InputOffset())
 		tok, err := d.RawToken()
 		if err == io.EOF {
+			if !project {
+				note(fact.Place{Line: 1, Column: 1}, "no <project> element: not a Maven project file")
+			}
 			if len(path) > 0 {
 				note(placeAt(text, len(text)), "the file ends inside <"+path[len(path)-1]+">; what came before counts")
 			}
@@ -46,6 +50,7 @@ func readMaven(text []byte, note func(fact.Place, string)) *fact.Manifest {
 				return finishMaven(m, group, artifact, version, parent)
 			}
 			path = append(path, t.Name.Local)
+			project = project || len(path) == 1 && t.Name.Local == "project"
 			chars = chars[:0]
 			switch where(path) {
 			case "dependencies/dependency", "dependencyManagement/dependencies/dependency":

@@ -362,7 +362,11 @@ func (p *printer) places(g *findingGroup, o CheckOptions) {
 		if n := len(f.Places) - 1; n > 0 {
 			more = fmt.Sprintf(", %d more in %s", n, lineList(f.Places[1:]))
 		}
-		p.line("          %s", wrap(place+"  "+how+more, p.s.Width, 14))
+		line := place + "  " + how + more
+		if utf8.RuneCountInString(line)+10 > p.s.Width {
+			line = wrap(line, p.s.Width, 14)
+		}
+		p.line("          %s", line)
 	}
 	if left > 0 {
 		p.line("          %s", p.s.paint(faint, fmt.Sprintf("%s more in %s (--all shows them)", count(leftPlaces, "place", "places"), count(left, "file", "files"))))
@@ -438,7 +442,7 @@ func coveredText(n int) string {
 
 func (p *printer) off(t judge.Counts) {
 	if t.Off > 0 {
-		p.line("%s not judged: the declaration turns their verdict off.", count(t.Off, "finding", "findings"))
+		p.line("%s not judged: the declaration says off.", count(t.Off, "finding", "findings"))
 	}
 }
 

@@ -31,7 +31,11 @@ func Layers(w io.Writer, d *layout.Declaration, v *survey.View, all bool, s Styl
 	for _, n := range []int{3, 4, 5, 6, 8} {
 		columns = append(columns, table.ColumnConfig{Number: n, Align: text.AlignRight, AlignHeader: text.AlignRight})
 	}
-	columns = append(columns, table.ColumnConfig{Number: 10, WidthMax: max(20, s.Width-84), WidthMaxEnforcer: text.WrapSoft})
+	// What a narrow terminal has no room for goes first: the bars, then what
+	// each layer uses.
+	columns = append(columns,
+		table.ColumnConfig{Number: 7, Hidden: s.Width < 110},
+		table.ColumnConfig{Number: 10, Hidden: s.Width < 90, WidthMax: max(14, s.Width-84), WidthMaxEnforcer: text.WrapSoft})
 	t.SetColumnConfigs(columns)
 	last := -1
 	for i := len(v.Layers) - 1; i >= 0; i-- {

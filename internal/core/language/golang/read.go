@@ -55,7 +55,8 @@ func (r *Reader) Read(path string, text []byte) *fact.File {
 	r.reading = reading{src: text, imports: make(map[string]int32), decl: -1}
 	if list, ok := err.(scanner.ErrorList); ok {
 		for _, e := range list {
-			r.b.Note(r.placeAt(e.Pos.Offset, e.Pos.Line), e.Msg)
+			off := max(0, min(e.Pos.Offset, len(text)))
+			r.b.Note(r.placeAt(off, 1+bytes.Count(text[:off], []byte{10})), e.Msg)
 		}
 	}
 	if tree != nil && tree.FileStart.IsValid() {

@@ -22,8 +22,10 @@ func (r *Reader) block() {
 // paren reads a parenthesised run at its "(". cast tells whether a cast may
 // begin here: after a name or a closing bracket none can.
 func (r *Reader) paren(cast bool) {
-	if cast && r.cast() {
-		return
+	for cast && r.cast() {
+		if r.tok != '(' {
+			return
+		} // else another cast, or what this one applies to
 	}
 	if !r.deeper() {
 		return

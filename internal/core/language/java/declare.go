@@ -198,15 +198,7 @@ func (r *Reader) typeParams() {
 			r.typeName(r.start, r.stop, -1)
 			expect = false
 		case r.tok == '@' && depth == 1:
-			r.next() // the annotation's name is no parameter
-			for r.tok == tIdent {
-				if r.next(); r.tok == '.' {
-					r.next()
-				}
-			}
-			if r.tok == '(' {
-				r.skipBrackets()
-			}
+			r.skipAnnotation() // its name is no parameter
 			continue
 		}
 		r.next()

@@ -264,15 +264,7 @@ func (r *Reader) dims() bool {
 func (r *Reader) annotatedDims() bool {
 	save := r.cursor
 	for r.tok == '@' {
-		r.next()
-		for r.tok == tIdent {
-			if r.next(); r.tok == '.' {
-				r.next()
-			}
-		}
-		if r.tok == '(' {
-			r.skipBrackets()
-		}
+		r.skipAnnotation()
 	}
 	ok := r.tok == '[' || r.tok == tDots
 	r.cursor = save

@@ -43,9 +43,6 @@ func (r *Reader) cast() bool {
 	if r.tok == ')' {
 		r.next()
 	}
-	if r.tok == '(' {
-		r.paren(true) // another cast, or what this one applies to
-	}
 	return true
 }
 

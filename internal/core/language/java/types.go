@@ -53,9 +53,7 @@ func (r *Reader) skipTypeArgs(depth int) bool {
 	}
 	for {
 		for r.tok == '@' {
-			if !r.skipAnnotation() {
-				return false
-			}
+			r.skipAnnotation()
 		}
 		if r.tok == '?' {
 			r.next()
@@ -80,25 +78,24 @@ func (r *Reader) skipTypeArgs(depth int) bool {
 	}
 }
 
-func (r *Reader) skipAnnotation() bool {
+// skipAnnotation passes over an annotation at its "@".
+func (r *Reader) skipAnnotation() {
 	r.next()
 	for r.tok == tIdent {
-		if r.next(); r.tok == '.' {
-			r.next()
+		if r.next(); r.tok != '.' {
+			break
 		}
+		r.next()
 	}
 	if r.tok == '(' {
 		r.skipBrackets()
 	}
-	return true
 }
 
 // skipType passes over a type and reports whether there was one.
 func (r *Reader) skipType(depth int) bool {
 	for r.tok == '@' {
-		if !r.skipAnnotation() {
-			return false
-		}
+		r.skipAnnotation()
 	}
 	if r.tok == kPrimitive {
 		r.next()
@@ -116,9 +113,7 @@ func (r *Reader) skipType(depth int) bool {
 			}
 			r.next()
 			for r.tok == '@' {
-				if !r.skipAnnotation() {
-					return false
-				}
+				r.skipAnnotation()
 			}
 		}
 	}
@@ -178,18 +173,20 @@ func (r *Reader) typeRef(how fact.How) int32 {
 		r.annotation()
 	}
 	use := int32(-1)
+	if r.tok == '?' {
+		if r.next(); r.tok != kExtends && r.tok != kSuper {
+			return -1
+		}
+		r.next()
+		for r.tok == '@' && !r.atInterface() {
+			r.annotation()
+		}
+	}
 	switch r.tok {
 	case kPrimitive:
 		r.next()
 	case tIdent:
 		use = r.classType(how)
-	case '?':
-		r.next()
-		if r.tok == kExtends || r.tok == kSuper {
-			r.next()
-			return r.typeRef(how)
-		}
-		return -1
 	default:
 		return -1
 	}
