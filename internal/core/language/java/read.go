@@ -57,6 +57,7 @@ type Reader struct {
 
 	scope    int32 // innermost enclosing declaration
 	depth    int
+	noArgs   int // up to this offset no "<" opens type arguments
 	members  []fact.Member
 	sig      []int32 // types of the signature being read; nil where there is none
 	sigSpace []int32
@@ -120,6 +121,7 @@ func (r *Reader) read(path string, src []byte, escapes []escape) *fact.File {
 	r.sig = nil
 	r.scope = -1
 	r.depth = 0
+	r.noArgs = -1
 	r.pkg, r.pkgAt, r.manifest = "", fact.Place{}, nil
 
 	r.next()

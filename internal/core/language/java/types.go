@@ -44,6 +44,12 @@ func (r *Reader) typeEnd() bool {
 func (r *Reader) skipTypeArgs(depth int) bool {
 	const most = 40
 	if depth > most {
+		// No code nests that deep; what lies between is not tried again, or
+		// hostile text would be read forty times over.
+		r.noArgs = r.pos
+		return false
+	}
+	if r.pos <= r.noArgs {
 		return false
 	}
 	r.next()
