@@ -164,6 +164,9 @@ func (r *reading) rings(d *layout.Declaration, n ast.Node) map[string]bool {
 			for _, p := range r.mapping(item, "a ring", nil) {
 				ring = append(ring, r.layer(p, len(d.Rings)))
 			}
+			if len(ring) == 0 {
+				r.problem(item, "a ring without a layer", "Name a layer, or take the item away.")
+			}
 		} else {
 			r.problem(item, "a ring names its layers, this is "+kindOf(item), "Write: - domain: and its keys below, indented.")
 			continue

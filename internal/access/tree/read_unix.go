@@ -48,6 +48,7 @@ func readFile(name string, buffer []byte) ([]byte, error) {
 		}
 		buffer = buffer[:len(buffer)+n]
 		if n < want {
+			clear(buffer[len(buffer) : len(buffer)+room/2]) // readers look for zeros there
 			return buffer, nil
 		}
 	}

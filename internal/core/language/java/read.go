@@ -85,25 +85,25 @@ func NewReader(b *fact.Builder) *Reader {
 // in the notes, and the facts of the intact part are there.
 func (r *Reader) Read(path string, text []byte) *fact.File {
 	if plainEscapes(text) {
-		if f := r.read(path, text, nil); !r.escaped {
+		if f := r.read(path, text, nil, true); f != nil {
 			return f
 		}
 	}
 	translated, escapes := translate(text)
-	return r.read(path, translated, escapes)
+	return r.read(path, translated, escapes, false)
 }
 
-// read reads a text whose unicode escapes are replaced, or harmless.
-func (r *Reader) read(path string, src []byte, escapes []escape) *fact.File {
-	if cap(src)-len(src) < padding {
-		if cap(r.padded) < len(src)+padding {
-			r.padded = make([]byte, 0, len(src)+len(src)/4+padding)
-		}
-		src = append(r.padded[:0], src...)
-	}
+// read reads a text whose unicode escapes are replaced or, where raw, taken to
+// be harmless; nil tells that one of them is not.
+func (r *Reader) read(path string, src []byte, escapes []escape, raw bool) *fact.File {
 	end := len(src)
+	if !padded(src) {
+		if cap(r.padded) < end+padding {
+			r.padded = make([]byte, 0, end+end/4+padding)
+		}
+		src = append(append(r.padded[:0], src...), zeros[:]...)
+	}
 	src = src[:end+padding]
-	clear(src[end:])
 
 	r.b.Reset()
 	r.scanner = scanner{src: src, end: end, escapes: escapes, note: r.b.Note}
@@ -126,8 +126,8 @@ func (r *Reader) read(path string, src []byte, escapes []escape) *fact.File {
 
 	r.next()
 	r.unit()
-	if r.escaped {
-		return nil // a name has an escape in it: the caller translates
+	if raw && r.escaped {
+		return nil
 	}
 	r.dropFields()
 
@@ -138,6 +138,17 @@ func (r *Reader) read(path string, src []byte, escapes []escape) *fact.File {
 	}
 	r.b.Finish(f)
 	return f
+}
+
+var zeros [padding]byte
+
+// padded reports whether zero bytes stand behind the text already, in the
+// room that its slice has left. Nothing is written there: it is the caller's.
+func padded(text []byte) bool {
+	if cap(text)-len(text) < padding {
+		return false
+	}
+	return [padding]byte(text[len(text):len(text)+padding]) == zeros
 }
 
 // testFolder tells the source folders of tests by the convention of the

@@ -340,7 +340,7 @@ func (s *scanner) begin(i int) {
 
 func (s *scanner) single(i int) {
 	s.begin(i)
-	if s.src[i] == '\\' && s.escapes == nil && s.src[i+1] == 'u' {
+	if s.src[i] == '\\' && s.src[i+1] == 'u' {
 		s.escaped = true
 	}
 	s.tok, s.stop, s.pos = kind(s.src[i]), i+1, i+1
