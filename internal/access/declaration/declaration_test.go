@@ -127,7 +127,8 @@ func TestProblemShowsItsPlace(t *testing.T) {
 	assert.EqualError(t, err, "d.yaml:2:11: error: the layer ünï has no key \"fles\"\n"+
 		"      - ünï: {fles: x}\n"+
 		"              ^\n"+
-		"    Did you mean files? Its keys are files, packages, modules, marked, except, role, keeps-out, admits, only-for, answers-to, note, verdicts.")
+		"    Did you mean files? Its keys are files, packages, modules, marked, except, role, keeps-out, admits,\n"+
+		"    only-for, answers-to, note, verdicts.")
 	p := Problem{File: "d", Line: 1, Column: 300, Source: strings.Repeat("x", 299) + "\tY\x1b" + strings.Repeat("z", 300), Message: "m"}
 	lines := strings.Split(p.String(), "\n")
 	assert.LessOrEqual(t, len(lines[1]), 104+len("·"))

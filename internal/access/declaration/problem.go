@@ -32,10 +32,30 @@ func (p Problem) String() string {
 	if src, col := shorten(p.Source, p.Column); src != "" {
 		fmt.Fprintf(&b, "    %s\n    %s^\n", src, strings.Repeat(" ", col-1))
 	}
-	if p.Hint != "" {
-		fmt.Fprintf(&b, "    %s\n", p.Hint)
+	for _, l := range wrapped(p.Hint, 100) {
+		fmt.Fprintf(&b, "    %s\n", l)
 	}
 	return b.String()
+}
+
+// wrapped breaks a text into lines of at most width characters.
+func wrapped(text string, width int) []string {
+	var lines []string
+	line := ""
+	for _, w := range strings.Fields(text) {
+		if line != "" && len(line)+1+len(w) > width {
+			lines = append(lines, line)
+			line = ""
+		}
+		if line != "" {
+			line += " "
+		}
+		line += w
+	}
+	if line != "" {
+		lines = append(lines, line)
+	}
+	return lines
 }
 
 // shorten cuts a long line to the part around the column and makes tabs and
@@ -65,7 +85,10 @@ type Problems []Problem
 
 func (ps Problems) Error() string {
 	var b strings.Builder
-	for _, p := range ps {
+	for i, p := range ps {
+		if i > 0 {
+			b.WriteByte('\n')
+		}
 		b.WriteString(p.String())
 	}
 	return strings.TrimRight(b.String(), "\n")

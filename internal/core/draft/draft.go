@@ -271,7 +271,7 @@ func evidence(dirs []string, folders map[string]*folder, r layout.Role) string {
 	seen := make(map[string]bool)
 	for _, d := range dirs {
 		for _, w := range folders[d].why[r] {
-			if !seen[w] && len(out) < 3 {
+			if !seen[w] && len(out) < 2 {
 				seen[w] = true
 				out = append(out, w)
 			}

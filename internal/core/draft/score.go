@@ -197,7 +197,7 @@ func byContent(g *graph.Graph, of []*folder) {
 				}
 				for e := range s.endings {
 					if strings.HasSuffix(decl.Name, e) {
-						note(d, r, "type names ending in "+e)
+						note(d, r, "types named …"+e)
 						break
 					}
 				}
@@ -237,7 +237,7 @@ func byContent(g *graph.Graph, of []*folder) {
 					share = 1
 				}
 				if share >= 0.2 {
-					d.add(r, 2*share, fmt.Sprintf("%s (%d of %d files)", what, min(whats[what], d.files), d.files))
+					d.add(r, 2*share, fmt.Sprintf("%s (%d of %d)", what, min(whats[what], d.files), d.files))
 				}
 			}
 		}

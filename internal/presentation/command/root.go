@@ -83,6 +83,7 @@ var groups = []*cobra.Group{
 }
 
 func (a *app) root() *cobra.Command {
+	cobra.EnableCommandSorting = false // commands stand in the order of the job
 	c := &cobra.Command{
 		Use:   "moatline",
 		Short: "Tells where code crosses the layers that its architect declared",

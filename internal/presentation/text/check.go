@@ -284,15 +284,17 @@ func (p *printer) group(g *findingGroup, o CheckOptions) {
 		c, word = faint, "waived"
 	}
 	head := f.Kind
-	switch {
-	case f.Kind == "unplaced":
+	if f.Kind == "unplaced" {
 		head += "  " + count(len(g.findings), "file that no pattern claims", "files that no pattern claims")
-	default:
+	} else {
 		from := f.From.Layer
 		if from == "" {
 			from = "unplaced"
 		}
-		head += "  " + Line(from) + " -> " + Line(f.To.Layer)
+		head += "  " + Line(from) + " -> " + Line(f.To.Layer) + ", " + count(g.places, "place", "places")
+		if len(g.findings) > 1 {
+			head += " in " + count(len(g.findings), "file", "files")
+		}
 	}
 	p.line("%s  %s", p.s.paint(c, pad(word, 7)), p.s.paint(title, head))
 	if f.Kind != "unplaced" {
@@ -305,12 +307,7 @@ func (p *printer) group(g *findingGroup, o CheckOptions) {
 		} else if f.To.Package != "" {
 			thing += ", the package in " + Line(f.To.Package)
 		}
-		uses := count(g.places, "place", "places")
-		if len(g.findings) > 1 {
-			uses += " in " + count(len(g.findings), "file", "files")
-		}
 		p.line("  uses    %s", wrap(thing, p.s.Width, 10))
-		p.line("  in      %s", uses)
 	}
 	p.places(g, o)
 	p.line("  rule    %s", wrap(Line(f.Rule), p.s.Width, 10))
@@ -321,52 +318,47 @@ func (p *printer) group(g *findingGroup, o CheckOptions) {
 		p.line("  waived  %s", wrap(fmt.Sprintf("until %s by %s: %s", f.CoveredBy.Until, Line(f.CoveredBy.Who), Line(f.CoveredBy.Because)), p.s.Width, 10))
 	}
 	p.line("  remedy  %s", wrap(Line(f.Remedy), p.s.Width, 10))
-	ids := make([]string, 0, 4)
-	for i, x := range g.findings {
-		if i == 4 && !o.All {
-			ids = append(ids, fmt.Sprintf("and %d more", len(g.findings)-i))
-			break
-		}
-		ids = append(ids, x.Fingerprint)
-	}
-	p.line("  %s", p.s.paint(faint, "id      "+wrap(strings.Join(ids, " "), p.s.Width, 10)))
 }
 
-// places lists where the thing is used: each file once, with its first place
-// and how many more it has.
+// places lists the findings of a group: each file once, with the finding's id,
+// its first place and how many more it has.
 func (p *printer) places(g *findingGroup, o CheckOptions) {
 	const most = 6
 	left, leftPlaces := 0, 0
+	label := "at"
 	for i, f := range g.findings {
 		if i >= most && !o.All {
 			left++
 			leftPlaces += max(1, len(f.Places))
 			continue
 		}
+		lead := "  " + pad(label, 6) + "  " + p.s.paint(faint, f.Fingerprint) + "  "
+		const indent = 10 + 12 + 2
+		label = ""
 		if f.Kind == "unplaced" {
-			p.line("          %s", Line(f.From.File))
+			p.line("%s%s", lead, Line(f.From.File))
 			continue
 		}
-		place := fmt.Sprintf("%s:%d:%d", Line(f.From.File), f.From.Line, f.From.Column)
 		if o.All {
 			for _, at := range f.Places {
-				p.line("          %s:%d:%d  %s", Line(f.From.File), at.Line, at.Column, at.How)
+				p.line("%s%s:%d:%d  %s", lead, Line(f.From.File), at.Line, at.Column, at.How)
+				lead = strings.Repeat(" ", indent)
 			}
 			continue
 		}
-		how := f.Places[0].How.String()
+		line := fmt.Sprintf("%s:%d:%d  ", Line(f.From.File), f.From.Line, f.From.Column)
 		if f.Unused {
-			how = "import that nothing uses"
+			line += "import that nothing uses"
+		} else {
+			line += f.Places[0].How.String()
 		}
-		more := ""
 		if n := len(f.Places) - 1; n > 0 {
-			more = fmt.Sprintf(", %d more in %s", n, lineList(f.Places[1:]))
+			line += fmt.Sprintf(", %d more in %s", n, lineList(f.Places[1:]))
 		}
-		line := place + "  " + how + more
-		if utf8.RuneCountInString(line)+10 > p.s.Width {
-			line = wrap(line, p.s.Width, 14)
+		if utf8.RuneCountInString(line)+indent > p.s.Width {
+			line = wrap(line, p.s.Width, indent)
 		}
-		p.line("          %s", line)
+		p.line("%s%s", lead, line)
 	}
 	if left > 0 {
 		p.line("          %s", p.s.paint(faint, fmt.Sprintf("%s more in %s (--all shows them)", count(leftPlaces, "place", "places"), count(left, "file", "files"))))

@@ -16,7 +16,8 @@ import javax.tools.*;
  *
  * <p>A name counts when it stands in the source text: types that the compiler
  * only infers (var, lambda parameters, chained calls) do not. OUT gets one
- * line "from TAB to" a pair, sorted, with paths relative to ROOT.
+ * line "from TAB to" a pair and one line "file TAB path" a file read, sorted,
+ * with paths relative to ROOT.
  */
 public class Resolved {
     public static void main(String[] args) throws Exception {
@@ -38,6 +39,7 @@ public class Resolved {
         SourcePositions positions = trees.getSourcePositions();
         for (CompilationUnitTree unit : units) {
             String from = name(root, unit);
+            pairs.add("file\t" + from);
             String text = unit.getSourceFile().getCharContent(true).toString();
             new TreePathScanner<Void, Void>() {
                 @Override public Void visitIdentifier(IdentifierTree t, Void p) {

@@ -67,6 +67,7 @@ func (r *Reader) code(close kind) {
 			}
 			r.next()
 			cast, start, declaring = true, true, false
+			r.marks = r.marks[:0]
 		case ',':
 			if close == ',' {
 				return

@@ -151,6 +151,29 @@ interface I { void p(); default void q() { } }
 	assert.Empty(t, f.Notes)
 }
 
+// Annotations mark the declaration that they stand on, and no other.
+func TestMarkers(t *testing.T) {
+	f := read(`@Outer(list = {@Inner, @Deep(@Deeper)}) class A {
+	@OnField(@InField) int x;
+	@OnMethod void m() { @OnLocal int y; class L { } @OnClass class M { } }
+}
+@OnB class B { }`)
+	var got []string
+	for _, d := range f.Decls {
+		s := d.Name
+		for _, m := range d.Markers {
+			s += " " + f.Uses[m].Name
+		}
+		for _, x := range d.Members {
+			for _, m := range x.Markers {
+				s += " " + x.Name + ":" + f.Uses[m].Name
+			}
+		}
+		got = append(got, s)
+	}
+	assert.Equal(t, []string{"A Outer x:OnField m:OnMethod", "L", "M OnClass", "B OnB"}, got)
+}
+
 func TestTestFolders(t *testing.T) {
 	for path, want := range map[string]bool{
 		"src/test/java/A.java": true, "core/src/integrationTest/java/A.java": true, "src/testFixtures/java/A.java": true,

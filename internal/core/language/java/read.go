@@ -119,6 +119,7 @@ func (r *Reader) read(path string, src []byte, escapes []escape, raw bool) *fact
 	r.heads = r.heads[:0]
 	r.members = r.members[:0]
 	r.sig = nil
+	r.marks = r.marks[:0]
 	r.scope = -1
 	r.depth = 0
 	r.noArgs = -1

@@ -167,7 +167,9 @@ func (r *Reader) annotation() int32 {
 	}
 	use := r.emit(len(r.segs), fact.HowMarker, 0, at)
 	if r.tok == '(' {
+		marks := len(r.marks)
 		r.paren(false)
+		r.marks = r.marks[:marks] // annotations in its arguments mark nothing
 	}
 	return use
 }
