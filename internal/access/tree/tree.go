@@ -27,6 +27,7 @@ type Options struct {
 	Shard   func(path string) bool // nil, or the files of this shard
 	Jobs    int                    // goroutines; 0 means one for each processor
 	Done    *atomic.Int64          // counts files read, for progress; may be nil
+	Size    func(bytes int64)      // told now and then how much was read; may be nil
 }
 
 // Left is a path that was not read, and why.
@@ -102,6 +103,7 @@ type walk struct {
 	cond  sync.Cond
 	tasks []task
 	busy  int
+	bytes atomic.Int64
 }
 
 func (w *walk) push(tasks ...task) {
@@ -265,6 +267,10 @@ func (w *walk) read(r *reader, p string, out *Tree) {
 		r.buffer = raw[:0]
 	}
 	out.Bytes += int64(len(raw))
+	const step = 16 << 20
+	if n := w.bytes.Add(int64(len(raw))); w.o.Size != nil && n/step != (n-int64(len(raw)))/step {
+		w.o.Size(n)
+	}
 	out.Files = append(out.Files, r.readers.Read(language.Of(p), p, raw))
 	if w.o.Done != nil {
 		w.o.Done.Add(1)

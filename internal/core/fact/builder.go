@@ -3,6 +3,7 @@ package fact
 import (
 	"encoding/binary"
 	"math/bits"
+	"unsafe"
 )
 
 // Builder gathers the facts of one file after another. A reader's worker keeps
@@ -92,6 +93,21 @@ func (b *Builder) intern(name []byte, h uint64) string {
 		}
 	}
 	return s
+}
+
+// Text returns name as a string of its own, for names that are seldom met
+// twice, such as members': keeping a copy costs less than looking it up.
+func (b *Builder) Text(name []byte) string {
+	if cap(b.nameBlock)-len(b.nameBlock) < len(name) {
+		b.nameBlock = make([]byte, 0, max(1<<16, len(name)))
+	}
+	if len(name) == 0 {
+		return ""
+	}
+	from := len(b.nameBlock)
+	b.nameBlock = append(b.nameBlock, name...)
+	// The block only ever grows behind what was handed out.
+	return unsafe.String(&b.nameBlock[from], len(name))
 }
 
 // Note records that something at the given place could not be read.

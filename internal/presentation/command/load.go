@@ -8,6 +8,7 @@ import (
 	"os"
 	"path/filepath"
 	"runtime"
+	"runtime/debug"
 	"strings"
 	"sync/atomic"
 	"time"
@@ -151,7 +152,7 @@ func relative(p string) string {
 
 // readTree reads all files of the tree that the shard, if any, takes.
 func (a *app) readTree(l *loaded, shard func(string) bool) error {
-	o := tree.Options{Jobs: a.jobs, Shard: shard, Done: new(atomic.Int64)}
+	o := tree.Options{Jobs: a.jobs, Shard: shard, Done: new(atomic.Int64), Size: memoryFor}
 	if d := l.decl; d != nil {
 		if len(d.Skip) > 0 {
 			o.Skip = func(p string) bool { _, ok := layout.Matches(d.Skip, p); return ok || skipsFolder(d.Skip, p) }
@@ -161,6 +162,7 @@ func (a *app) readTree(l *loaded, shard func(string) bool) error {
 			o.Reaches = func(folder string) bool { return reaches(d.Include, folder) }
 		}
 	}
+	memoryFor(0)
 	stop := a.progress(o.Done)
 	t, err := tree.Read(l.root, o)
 	stop()
@@ -169,6 +171,16 @@ func (a *app) readTree(l *loaded, shard func(string) bool) error {
 	}
 	l.tree = t
 	return nil
+}
+
+// memoryFor keeps memory below three times the source: garbage is collected
+// seldom (see main), and then, near that limit, as often as it takes. A limit
+// that the user has set stays.
+func memoryFor(bytes int64) {
+	const least = 192 << 20
+	if os.Getenv("GOMEMLIMIT") == "" {
+		debug.SetMemoryLimit(max(least, bytes*5/2))
+	}
 }
 
 // cause leaves the path away, which the message names already.

@@ -19,7 +19,7 @@ func (r *Reader) components() {
 		}
 		if r.tok == tIdent {
 			m.At = r.here()
-			m.Name = r.b.Intern(r.text())
+			m.Name = r.b.Text(r.text())
 			r.declareField(r.start, r.stop)
 			r.next()
 			r.dims()
@@ -59,7 +59,7 @@ func (r *Reader) constants(self int32) {
 		case '@':
 			r.annotation()
 		case tIdent:
-			m := fact.Member{Name: r.b.Intern(r.text()), Kind: fact.Field, Flags: fact.Public | fact.Static | fact.Final, At: r.here()}
+			m := fact.Member{Name: r.b.Text(r.text()), Kind: fact.Field, Flags: fact.Public | fact.Static | fact.Final, At: r.here()}
 			r.members = append(r.members, m)
 			r.declareField(r.start, r.stop)
 			at := r.here()
@@ -109,7 +109,7 @@ func (r *Reader) member(flags fact.Flags, kind fact.DeclKind) {
 		name := r.text()
 		r.next()
 		if r.tok == '(' || r.tok == '{' {
-			m.Name, m.Kind = r.b.Intern(name), fact.Constructor
+			m.Name, m.Kind = r.b.Text(name), fact.Constructor
 			r.method(&m, mark)
 			return
 		}
@@ -127,7 +127,7 @@ func (r *Reader) member(flags fact.Flags, kind fact.DeclKind) {
 		return
 	}
 	m.At = r.here()
-	m.Name = r.b.Intern(r.text())
+	m.Name = r.b.Text(r.text())
 	start, stop := r.start, r.stop
 	r.next()
 	if r.tok == '(' {
@@ -154,7 +154,7 @@ func (r *Reader) member(flags fact.Flags, kind fact.DeclKind) {
 			break
 		}
 		m.At = r.here()
-		m.Name = r.b.Intern(r.text())
+		m.Name = r.b.Text(r.text())
 		start, stop = r.start, r.stop
 		r.next()
 	}

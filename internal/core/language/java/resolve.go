@@ -91,6 +91,15 @@ func (e *env) full(name string) int32 {
 	if !ok {
 		return -1
 	}
+	// Nearly always a package and one type.
+	if dot := strings.LastIndexByte(name, '.'); dot > 0 {
+		if p := e.x.packages[name[:dot]]; p != nil {
+			if id := e.x.inPackage(p, name[dot+1:], e.file); id >= 0 {
+				e.path = append(e.path, id)
+				return id
+			}
+		}
+	}
 	for i := len(head); i < len(name); {
 		rest := name[i+1:]
 		seg, _, more := strings.Cut(rest, ".")
