@@ -6,7 +6,7 @@
 //
 // PAIRS.tsv has a line "from TAB to" for each pair that the compiler resolves
 // and, for each file that it was given, a line "file TAB path". Dependencies
-// of other files are left aside.
+// of other files, and on files that the compiler never saw, are left aside.
 package main
 
 import (
@@ -29,6 +29,7 @@ func main() {
 	}
 	files := make(map[string]bool)
 	want := make(map[pair]bool)
+	known := make(map[string]bool) // files that the compiler saw at all
 	in, err := os.Open(os.Args[1])
 	if err != nil {
 		log.Fatal(err)
@@ -39,8 +40,10 @@ func main() {
 		case !ok:
 		case from == "file":
 			files[to] = true
+			known[to] = true
 		default:
 			want[pair{from, to}] = true
+			known[to] = true
 		}
 	}
 	got := make(map[pair]string)
@@ -58,7 +61,7 @@ func main() {
 			log.Fatal(err)
 		}
 		from, how, target, to := r[0], r[3], r[4], r[5]
-		if target == "file" && how != "project" && files[from] && from != to {
+		if target == "file" && how != "project" && files[from] && known[to] && from != to {
 			if k := (pair{from, to}); got[k] == "" {
 				got[k] = r[1] + ":" + r[2] + " " + how + " " + r[6]
 			}

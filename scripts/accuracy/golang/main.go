@@ -15,6 +15,7 @@ import (
 	"errors"
 	"fmt"
 	"go/ast"
+	"go/build"
 	"go/importer"
 	"go/parser"
 	"go/token"
@@ -38,6 +39,10 @@ type listed struct {
 func main() {
 	log.SetFlags(0)
 	root, err := filepath.EvalSymlinks(os.Args[1])
+	if err != nil {
+		log.Fatal(err)
+	}
+	goroot, err := filepath.EvalSymlinks(build.Default.GOROOT)
 	if err != nil {
 		log.Fatal(err)
 	}
@@ -96,7 +101,9 @@ func main() {
 			}
 			from := fset.Position(id.Pos()).Filename
 			to := fset.Position(obj.Pos()).Filename
-			to = strings.Replace(to, "$GOROOT/src", root, 1)
+			if rest, ok := strings.CutPrefix(to, "$GOROOT/src"); ok {
+				to = filepath.Join(goroot, "src") + rest
+			}
 			a, errA := filepath.Rel(root, from)
 			b, errB := filepath.Rel(root, to)
 			if errA != nil || errB != nil || strings.HasPrefix(b, "..") || a == b {
