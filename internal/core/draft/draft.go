@@ -10,6 +10,7 @@ import (
 	"sort"
 	"strings"
 
+	"moatline/internal/core/fact"
 	"moatline/internal/core/graph"
 	"moatline/internal/core/layout"
 )
@@ -83,6 +84,7 @@ type Proposal struct {
 // folder is what one folder with source files shows.
 type folder struct {
 	path  string
+	pkg   string // for Java: the package, as a path
 	files int
 	score map[layout.Role]float64
 	why   map[layout.Role][]string
@@ -103,7 +105,7 @@ func Propose(g *graph.Graph, isSource func(language string) bool, shape Shape) *
 		dir := graph.Folder(f.Path)
 		d := folders[dir]
 		if d == nil {
-			d = &folder{path: dir, score: map[layout.Role]float64{}, why: map[layout.Role][]string{}}
+			d = &folder{path: dir, pkg: javaPath(f), score: map[layout.Role]float64{}, why: map[layout.Role][]string{}}
 			folders[dir] = d
 		}
 		d.files++
@@ -123,6 +125,7 @@ func Propose(g *graph.Graph, isSource func(language string) bool, shape Shape) *
 	for _, dir := range paths {
 		folders[dir].decide()
 	}
+	demoteWiring(g, of)
 	byNeighbours(g, of)
 	p.decideShape(g, of, shape)
 	p.patterns(paths, folders)
@@ -133,7 +136,11 @@ func Propose(g *graph.Graph, isSource func(language string) bool, shape Shape) *
 func application(g *graph.Graph) string {
 	for _, m := range g.Modules {
 		if m.Folder == "" {
-			name := m.Name[strings.LastIndexAny(m.Name, ":/")+1:]
+			full := m.Name
+			if i := strings.LastIndexByte(full, '/'); i > 0 && len(full) > i+2 && full[i+1] == 'v' && strings.Trim(full[i+2:], "0123456789") == "" {
+				full = full[:i] // a major version is no name
+			}
+			name := full[strings.LastIndexAny(full, ":/")+1:]
 			return strings.TrimSuffix(strings.TrimSuffix(name, "-parent"), "-root")
 		}
 	}
@@ -278,4 +285,11 @@ func evidence(dirs []string, folders map[string]*folder, r layout.Role) string {
 		}
 	}
 	return strings.Join(out, ", ")
+}
+
+func javaPath(f *fact.File) string {
+	if f.Language != "java" {
+		return ""
+	}
+	return strings.ReplaceAll(f.Package, ".", "/")
 }

@@ -32,8 +32,24 @@ func (d *folder) byName(common, root string) {
 	if len(d.path) == len(common) {
 		return
 	}
-	rest = strings.Trim(strings.Replace("/"+rest+"/", "/src/main/java/", "/", 1), "/")
-	rest = strings.Trim(strings.Replace("/"+rest+"/", "/"+root+"/", "/", 1), "/")
+	if d.pkg != "" && (d.path == d.pkg || strings.HasSuffix(d.path, "/"+d.pkg)) {
+		// Above the packages only the module's folder tells anything: the
+		// names of source roots are the build tool's.
+		above := strings.Trim(strings.TrimPrefix(strings.TrimSuffix(d.path, d.pkg), common), "/")
+		var kept []string
+		for _, seg := range strings.Split(above, "/") {
+			switch seg {
+			case "", "src", "main", "java", "source", "sources":
+			default:
+				kept = append(kept, seg)
+			}
+		}
+		inside := strings.Trim(strings.TrimPrefix(d.pkg+"/", root+"/"), "/")
+		rest = strings.Trim(strings.Join(kept, "/")+"/"+inside, "/")
+	}
+	if rest == "" {
+		return
+	}
 	segs := strings.Split(rest, "/")
 	weight := 3.0
 	for i := len(segs) - 1; i >= 0 && weight > 0.4; i-- {
@@ -83,11 +99,12 @@ func rootPackages(g *graph.Graph, of []*folder) string {
 }
 
 // byNeighbours decides folders whose names tell nothing from who uses them:
-// what the presentation calls, or data access implements, and what touches no
-// technology of its own, is business logic.
+// business logic is what data access implements, or what the presentation
+// calls and what uses the domain or data access in turn, if it touches no
+// technology of its own and the domain does not use it.
 func byNeighbours(g *graph.Graph, of []*folder) {
 	called, implemented := make(map[*folder]int), make(map[*folder]int)
-	outer := make(map[*folder]bool)
+	outer, between := make(map[*folder]bool), make(map[*folder]bool)
 	for i := range g.Files {
 		if of[i] == nil {
 			continue
@@ -102,6 +119,9 @@ func byNeighbours(g *graph.Graph, of []*folder) {
 			}
 			if dep.Target != graph.ToFile || of[dep.File] == nil || of[dep.File] == of[i] {
 				continue
+			}
+			if r := of[dep.File].role; r == layout.Domain || r == layout.DataAccess {
+				between[of[i]] = true
 			}
 			switch {
 			case of[i].role == layout.Presentation && dep.How != fact.HowInherit:
@@ -118,11 +138,11 @@ func byNeighbours(g *graph.Graph, of []*folder) {
 		implemented[d] += 0
 	}
 	for d, n := range implemented {
-		if d.role != layout.NoRole || outer[d] || n+called[d] == 0 {
+		if d.role != layout.NoRole || outer[d] || n == 0 && !(called[d] > 0 && between[d]) {
 			continue
 		}
 		var why []string
-		if called[d] > 0 {
+		if called[d] > 0 && between[d] {
 			why = append(why, "presentation uses it")
 		}
 		if n > 0 {
@@ -130,6 +150,32 @@ func byNeighbours(g *graph.Graph, of []*folder) {
 		}
 		d.role, d.sure = layout.BusinessLogic, 0.6
 		d.why[layout.BusinessLogic] = append(d.why[layout.BusinessLogic], why...)
+	}
+}
+
+// demoteWiring takes the role of wiring from folders that others use: what
+// puts the parts together is known by none, whatever it is called. One user is
+// taken for a mistake.
+func demoteWiring(g *graph.Graph, of []*folder) {
+	users := make(map[*folder]map[int]bool)
+	for i := range g.Files {
+		if of[i] == nil {
+			continue
+		}
+		for _, dep := range g.Deps(i) {
+			if dep.Target != graph.ToFile || of[dep.File] == nil || of[dep.File].role != wiring || of[i].role == wiring {
+				continue
+			}
+			if users[of[dep.File]] == nil {
+				users[of[dep.File]] = make(map[int]bool)
+			}
+			users[of[dep.File]][i] = true
+		}
+	}
+	for d, by := range users {
+		if len(by) > 1 {
+			d.role, d.sure = layout.NoRole, 0
+		}
 	}
 }
 
