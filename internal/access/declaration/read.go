@@ -230,10 +230,14 @@ func (r *reading) layer(p pair, ring int) *layout.Layer {
 				l.Role = layout.Role(s)
 			}
 		case "keeps-out":
-			l.KeepsOut, _ = r.texts(k.value, "keeps-out")
+			var nodes []ast.Node
+			l.KeepsOut, nodes = r.texts(k.value, "keeps-out")
 			l.KeepsOutAt = r.pos(k.value)
+			r.technologyWords(l.KeepsOut, nodes)
 		case "admits":
-			l.Admits, _ = r.texts(k.value, "admits")
+			var nodes []ast.Node
+			l.Admits, nodes = r.texts(k.value, "admits")
+			r.technologyWords(l.Admits, nodes)
 		case "only-for":
 			names, nodes := r.texts(k.value, "only-for")
 			l.OnlyFor = names
@@ -313,6 +317,19 @@ func (r *reading) verdict(n ast.Node) (layout.Verdict, bool) {
 		return "", false
 	}
 	return layout.Verdict(s), true
+}
+
+// technologyWords warns of words that are taken for package names but look
+// like a technology that is spelled otherwise.
+func (r *reading) technologyWords(words []string, nodes []ast.Node) {
+	for i, w := range words {
+		if strings.ContainsAny(w, "./*") || w == "everything" || containsWord(layout.TechnologyNames, w) {
+			continue
+		}
+		if near := layout.Nearest(w, append([]string{"everything"}, layout.TechnologyNames...)); near != "" {
+			r.add(nodes[i], fmt.Sprintf("%q is no technology of the catalogue; it is taken for the name of a package", w), "Did you mean "+near+"?", true)
+		}
+	}
 }
 
 func (r *reading) technologies(d *layout.Declaration, n ast.Node) {

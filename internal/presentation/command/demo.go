@@ -28,6 +28,7 @@ and has the mistakes that real teams make; its README lists them.`,
 		Args: cobra.NoArgs,
 		RunE: func(*cobra.Command, []string) error { return a.demo(into, lang) },
 	}
+	a.formatFlag(c, "text")
 	c.Flags().StringVar(&into, "into", "", "write to `DIR`, which must not exist or be empty (default: quayside-LANGUAGE)")
 	c.Flags().StringVar(&lang, "language", "java", "the application in `LANGUAGE`: "+strings.Join(examples.Languages, ", "))
 	_ = c.RegisterFlagCompletionFunc("language", cobra.FixedCompletions(examples.Languages, cobra.ShellCompDirectiveNoFileComp))

@@ -15,6 +15,7 @@ import (
 	"moatline/internal/access/declaration"
 	"moatline/internal/core/draft"
 	"moatline/internal/core/language"
+	"moatline/internal/presentation/data"
 	"moatline/internal/presentation/text"
 )
 
@@ -30,7 +31,8 @@ types, from the outside packages that the code uses, and from the direction in
 which its dependencies already run. The evidence for every guess stands beside
 it as a comment.
 
-It writes moatline.yaml into FOLDER, and asks before it overwrites one.`,
+It writes moatline.yaml into FOLDER, and asks before it overwrites one. As json
+the proposal goes to standard output, for other programs.`,
 		Example: `  moatline draft
   moatline draft --print --shape classic src`,
 	}
@@ -69,6 +71,7 @@ It writes moatline.yaml into FOLDER, and asks before it overwrites one.`,
 		}
 		return nil
 	}
+	a.formatFlag(c, "yaml", "json")
 	c.Flags().BoolVar(&print, "print", false, "write to standard output and touch no file")
 	c.Flags().BoolVar(&force, "overwrite", false, "overwrite a declaration without asking")
 	c.Flags().StringVar(&shape, "shape", "", "propose this `SHAPE`: classic or domain-centred")
@@ -78,6 +81,9 @@ It writes moatline.yaml into FOLDER, and asks before it overwrites one.`,
 
 func (a *app) writeDraft(folder string, p *draft.Proposal, print, force bool) error {
 	var b bytes.Buffer
+	if a.format == "json" {
+		return a.write(func(w io.Writer, _ text.Style) error { return data.DraftJSON(w, p) })
+	}
 	if err := text.Draft(&b, p); err != nil {
 		return err
 	}

@@ -10,6 +10,7 @@ import (
 	"moatline/internal/core/judge"
 	"moatline/internal/core/language"
 	"moatline/internal/core/layout"
+	"moatline/internal/presentation/data"
 	"moatline/internal/presentation/text"
 )
 
@@ -36,13 +37,23 @@ finding with its code.`,
 	c.Args = cobra.MaximumNArgs(2)
 	c.RunE = func(_ *cobra.Command, args []string) error {
 		if len(args) == 0 {
-			return a.write(func(w io.Writer, s text.Style) error { return text.Kinds(w, s) })
+			return a.write(func(w io.Writer, s text.Style) error {
+				if a.format == "json" {
+					return data.KindsJSON(w, judge.Kinds(), true)
+				}
+				return text.Kinds(w, s)
+			})
 		}
 		if k := judge.Lookup(args[0]); k != nil {
 			if len(args) > 1 {
 				return fmt.Errorf("explain takes one kind; a folder goes with a finding's id")
 			}
-			return a.write(func(w io.Writer, s text.Style) error { return text.Explain(w, k, lang, s) })
+			return a.write(func(w io.Writer, s text.Style) error {
+				if a.format == "json" {
+					return data.KindsJSON(w, []*judge.Kind{k}, false)
+				}
+				return text.Explain(w, k, lang, s)
+			})
 		}
 		if len(args[0]) == 12 && strings.Trim(args[0], "0123456789abcdef") == "" {
 			return a.explainFinding(args[0], args[1:], f, lang)
@@ -58,6 +69,7 @@ finding with its code.`,
 		}
 		return fmt.Errorf("there is no kind of breach %q\n%s", args[0], hint)
 	}
+	a.formatFlag(c, "text", "json")
 	c.Flags().StringVar(&lang, "language", "", "show the example in `LANGUAGE`: java or go")
 	c.Flags().StringVar(&f.today, "on", "", "judge as on `DATE` (year-month-day)")
 	_ = c.RegisterFlagCompletionFunc("language", cobra.FixedCompletions([]string{"java", "go"}, cobra.ShellCompDirectiveNoFileComp))
@@ -77,6 +89,9 @@ func (a *app) explainFinding(id string, folder []string, f checkFlags, lang stri
 			lang = language.Of(x.From.File)
 		}
 		return a.write(func(w io.Writer, s text.Style) error {
+			if a.format == "json" {
+				return data.FindingJSON(w, x)
+			}
 			return text.ExplainFinding(w, x, source(j.root), lang, s)
 		})
 	}

@@ -11,6 +11,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"moatline/internal/presentation/data"
 	"moatline/internal/presentation/text"
 )
 
@@ -183,10 +184,14 @@ func (a *app) versionCommand() *cobra.Command {
 		Use: "version", Short: "Say which version this is", GroupID: "more", Args: cobra.NoArgs,
 		RunE: func(*cobra.Command, []string) error {
 			return a.write(func(w io.Writer, _ text.Style) error {
+				if a.format == "json" {
+					return data.VersionJSON(w, a.build.Version, a.build.Commit, a.build.Date)
+				}
 				_, err := fmt.Fprintf(w, "moatline %s\ncommit %s\nbuilt %s\n", a.build.Version, a.build.Commit, a.build.Date)
 				return err
 			})
 		},
 	}
+	a.formatFlag(c, "text", "json")
 	return c
 }

@@ -118,25 +118,7 @@ func CheckJSON(w io.Writer, in CheckInput) error {
 		}
 	}
 	for _, f := range j.Findings {
-		e := checkEntry{
-			Kind: f.Kind, Verdict: string(f.Verdict), From: end(f.From), Places: []checkPlace{}, Chain: []string{},
-			Rule: f.Rule, Because: f.Because, Remedy: f.Remedy, Unused: f.Unused, Fingerprint: f.Fingerprint,
-		}
-		e.Chain = append(e.Chain, f.Chain...)
-		if f.To != (judge.End{}) {
-			to := end(f.To)
-			e.To = &to
-		}
-		for _, p := range f.Places {
-			e.Places = append(e.Places, checkPlace{p.Line, p.Column, p.How.String()})
-		}
-		if len(f.Places) > 0 {
-			e.How = f.Places[0].How.String()
-		}
-		if c := f.CoveredBy; c != nil {
-			e.CoveredBy = &checkCover{c.By, c.Because, c.Who, c.Until}
-		}
-		out.Findings = append(out.Findings, e)
+		out.Findings = append(out.Findings, entry(f))
 	}
 	for _, wv := range j.Expired {
 		out.Waivers = append(out.Waivers, checkWaiver{wv.Text, wv.Until.Format("2006-01-02"), "expired"})
@@ -144,10 +126,39 @@ func CheckJSON(w io.Writer, in CheckInput) error {
 	for _, wv := range j.Idle {
 		out.Waivers = append(out.Waivers, checkWaiver{wv.Text, wv.Until.Format("2006-01-02"), "idle"})
 	}
+	return writeJSON(w, out)
+}
+
+// FindingJSON writes one finding, as it stands in the JSON of a check.
+func FindingJSON(w io.Writer, f *judge.Finding) error { return writeJSON(w, entry(f)) }
+
+func writeJSON(w io.Writer, v any) error {
 	enc := json.NewEncoder(w)
 	enc.SetEscapeHTML(false)
 	enc.SetIndent("", "  ")
-	return enc.Encode(out)
+	return enc.Encode(v)
+}
+
+func entry(f *judge.Finding) checkEntry {
+	e := checkEntry{
+		Kind: f.Kind, Verdict: string(f.Verdict), From: end(f.From), Places: []checkPlace{}, Chain: []string{},
+		Rule: f.Rule, Because: f.Because, Remedy: f.Remedy, Unused: f.Unused, Fingerprint: f.Fingerprint,
+	}
+	e.Chain = append(e.Chain, f.Chain...)
+	if f.To != (judge.End{}) {
+		to := end(f.To)
+		e.To = &to
+	}
+	for _, p := range f.Places {
+		e.Places = append(e.Places, checkPlace{p.Line, p.Column, p.How.String()})
+	}
+	if len(f.Places) > 0 {
+		e.How = f.Places[0].How.String()
+	}
+	if c := f.CoveredBy; c != nil {
+		e.CoveredBy = &checkCover{c.By, c.Because, c.Who, c.Until}
+	}
+	return e
 }
 
 func end(e judge.End) checkEnd {

@@ -2,7 +2,6 @@ package data
 
 import (
 	"encoding/csv"
-	"encoding/json"
 	"fmt"
 	"io"
 	"strconv"
@@ -119,8 +118,5 @@ func LayersJSON(w io.Writer, application string, v *survey.View) error {
 	for _, f := range v.Folders {
 		out.Unplaced = append(out.Unplaced, folderEntry{f.Path, f.Files})
 	}
-	enc := json.NewEncoder(w)
-	enc.SetEscapeHTML(false)
-	enc.SetIndent("", "  ")
-	return enc.Encode(out)
+	return writeJSON(w, out)
 }

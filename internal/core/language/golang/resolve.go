@@ -12,6 +12,7 @@ import (
 type Resolver struct {
 	g       *graph.Graph
 	modules []module // longest path first
+	works   []module // go.work files; their folders and replacements count
 	folders map[string]*folder
 	bySufx  map[string][]string // last element of a folder's path to folders, for trees without a go.mod
 	constraints
@@ -47,6 +48,9 @@ func NewResolver(g *graph.Graph) *Resolver {
 	for _, f := range g.Files {
 		if f.Language == "go.mod" && f.Manifest != nil && f.Manifest.Module != "" {
 			x.modules = append(x.modules, module{f.Manifest.Module, graph.Folder(f.Path), f.Manifest})
+		}
+		if f.Language == "go.work" && f.Manifest != nil && len(f.Manifest.Replaces) > 0 {
+			x.works = append(x.works, module{"", graph.Folder(f.Path), f.Manifest})
 		}
 	}
 	sort.SliceStable(x.modules, func(i, j int) bool { return len(x.modules[i].path) > len(x.modules[j].path) })
@@ -134,19 +138,18 @@ func (x *Resolver) locate(path, dir string) *folder {
 	if path == "C" || path == "unsafe" {
 		return nil // built into the compiler, whatever documents them
 	}
+	// A workspace's replacements come before a module's own.
+	for i := range x.works {
+		if within(dir, x.works[i].folder) {
+			if f := x.replaced(&x.works[i], path); f != nil {
+				return f
+			}
+		}
+	}
 	own := x.moduleOf(dir)
 	if own != nil {
-		for _, r := range own.manifest.Replaces {
-			if !hasPathPrefix(path, r.Old) || !strings.HasPrefix(r.New, ".") {
-				continue
-			}
-			if to, ok := graph.Join(own.folder, r.New); ok {
-				if to, ok = graph.Join(to, strings.TrimPrefix(path, r.Old)); ok {
-					if f := x.folders[to]; f != nil {
-						return f
-					}
-				}
-			}
+		if f := x.replaced(own, path); f != nil {
+			return f
 		}
 		if own.path == "std" {
 			if f := x.folders[strings.TrimPrefix(own.folder+"/"+path, "/")]; f != nil {
@@ -183,6 +186,24 @@ func (x *Resolver) locate(path, dir string) *folder {
 			}
 		}
 		return best
+	}
+	return nil
+}
+
+// replaced returns the folder that a replace directive of m gives an import
+// path, or nil.
+func (x *Resolver) replaced(m *module, path string) *folder {
+	for _, r := range m.manifest.Replaces {
+		if !hasPathPrefix(path, r.Old) || !strings.HasPrefix(r.New, ".") {
+			continue
+		}
+		if to, ok := graph.Join(m.folder, r.New); ok {
+			if to, ok = graph.Join(to, strings.TrimPrefix(path, r.Old)); ok {
+				if f := x.folders[to]; f != nil {
+					return f
+				}
+			}
+		}
 	}
 	return nil
 }
