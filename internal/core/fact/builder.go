@@ -199,6 +199,17 @@ func (b *Builder) Use(name []byte, u Use, at Place) int32 {
 	return n - 1
 }
 
+// Repeat records that use i, of the same name, is used again at a place, if it
+// is the same in every other way as well.
+func (b *Builder) Repeat(i int32, u *Use, at Place) bool {
+	p := &b.uses[i]
+	if p.Scope != u.Scope || p.How != u.How || p.Flags != u.Flags || p.Local != u.Local || p.Of != u.Of {
+		return false
+	}
+	b.spots = append(b.spots, spot{i, at})
+	return true
+}
+
 func (b *Builder) grow() {
 	b.table = make([]int32, 2*len(b.table))
 	mask := uint64(len(b.table) - 1)

@@ -30,7 +30,9 @@ func (r *Reader) paren(cast bool) {
 	if !r.deeper() {
 		return
 	}
-	r.lambdaParameters()
+	if cast { // behind a name, parentheses hold arguments
+		r.lambdaParameters()
+	}
 	r.next()
 	r.code(')')
 	if r.tok == ')' {
@@ -113,7 +115,7 @@ func (r *Reader) code(close kind) {
 			}
 			cast = false
 		case kNew:
-			r.creation(true)
+			r.creation()
 			cast = false
 		case kInstanceof:
 			r.next()
@@ -222,7 +224,7 @@ func (r *Reader) declarator() {
 // the type of a declaration, whose variable it has then brought into scope.
 func (r *Reader) name() (declared bool) {
 	begin := r.cursor
-	at := r.here()
+	at := r.spot()
 	r.segs = r.segs[:0]
 	var last cursor // at the last segment
 	for {
@@ -330,7 +332,7 @@ func (r *Reader) contextual(c cursor) bool {
 }
 
 // variableName handles a name that ends as a value: "x", "x.y", "Type.CONST".
-func (r *Reader) variableName(n int, last cursor, at fact.Place) {
+func (r *Reader) variableName(n int, last cursor, at spot) {
 	if n > 1 {
 		r.emit(n-1, fact.HowCall, fact.Ambiguous, at)
 		return
@@ -380,7 +382,7 @@ func (r *Reader) afterDot() {
 				r.next()
 			}
 		case kNew:
-			r.creation(false)
+			r.creation()
 			return
 		case tIdent, kThis, kSuper, kClass:
 			r.next()
@@ -391,7 +393,7 @@ func (r *Reader) afterDot() {
 }
 
 // creation reads what follows new (JLS 17 §15.9, §15.10).
-func (r *Reader) creation(plain bool) {
+func (r *Reader) creation() {
 	r.next()
 	if r.tok == '<' {
 		r.typeArgs()
@@ -399,25 +401,17 @@ func (r *Reader) creation(plain bool) {
 	for r.tok == '@' {
 		r.annotation()
 	}
-	at := r.here()
+	at := r.spot()
 	use := int32(-1)
 	if r.tok == kPrimitive {
 		r.next()
 	} else if r.tok == tIdent {
-		save := r.cursor
-		array := r.skipNameArgs() && (r.tok == '[' || r.tok == '@')
-		r.cursor = save
-		how := fact.HowConstruct
-		if array {
-			how = fact.HowType
-		}
-		use = r.classType(how)
-		_ = plain // "outer.new Inner()": Inner is looked up like any other name
+		use = r.classType(fact.HowConstruct) // "outer.new Inner()", too: Inner is looked up like any other name
 	}
 	if r.tok == '(' {
 		r.paren(false)
 		if r.tok == '{' {
-			r.anonymous(use, at)
+			r.anonymous(use, r.place(at.line, at.begin, at.at))
 		}
 	}
 }

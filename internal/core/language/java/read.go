@@ -34,6 +34,7 @@ type symbol struct {
 	localDecl int32 // the innermost local class of this name, or -1
 	imported  int32 // the single import that brings the name in, or -1
 	fields    int32 // first of the fields of this name in reader.fields, or -1
+	last      int32 // the last use of the name alone, or -1
 }
 
 type field struct{ decl, next int32 }
@@ -200,7 +201,7 @@ func (r *Reader) sym(start, stop int) int32 {
 		}
 		i = (i + 1) & mask
 	}
-	r.symbols = append(r.symbols, symbol{start: int32(start), n: int32(n), hash: h32, localDecl: -1, imported: -1, fields: -1})
+	r.symbols = append(r.symbols, symbol{start: int32(start), n: int32(n), hash: h32, localDecl: -1, imported: -1, fields: -1, last: -1})
 	k := int32(len(r.symbols))
 	r.table[i] = k
 	if len(r.symbols)*2 > len(r.table) {
@@ -283,7 +284,7 @@ func (r *Reader) encloses(decl, scope int32) bool {
 // emit records a use of the name made of the first n segments read. It returns
 // the use's index, or -1 where the name is known to be declared in this file's
 // bodies or to be a variable.
-func (r *Reader) emit(n int, how fact.How, flags fact.UseFlags, at fact.Place) int32 {
+func (r *Reader) emit(n int, how fact.How, flags fact.UseFlags, at spot) int32 {
 	head := r.segs[0]
 	s := r.sym(head.start, head.stop)
 	sym := &r.symbols[s]
@@ -299,6 +300,13 @@ func (r *Reader) emit(n int, how fact.How, flags fact.UseFlags, at fact.Place) i
 		u.Flags |= fact.InFile
 	} else if sym.imported >= 0 {
 		r.b.MarkUsed(sym.imported)
+	}
+	place := r.place(at.line, at.begin, at.at)
+	if n == 1 {
+		// Most uses repeat the last one of that name.
+		if l := sym.last; l >= 0 && r.b.Repeat(l, &u, place) {
+			return l
+		}
 	}
 	last := r.segs[n-1]
 	name := r.src[head.start:last.stop]
@@ -316,9 +324,12 @@ func (r *Reader) emit(n int, how fact.How, flags fact.UseFlags, at fact.Place) i
 		}
 		name = r.joined
 	}
-	i := r.b.Use(name, u, at)
+	i := r.b.Use(name, u, place)
 	if int(i) == len(r.heads) {
 		r.heads = append(r.heads, s)
+	}
+	if n == 1 {
+		sym.last = i
 	}
 	return i
 }

@@ -212,6 +212,16 @@ func (s *scanner) place(line int32, begin, at int) fact.Place {
 	return fact.Place{Line: uint32(line), Column: uint32(col + 1)}
 }
 
+// spot is where a token begins; its place, which counts characters, is worked
+// out only when it is wanted.
+type spot struct {
+	line  int32
+	begin int // offset of the line
+	at    int
+}
+
+func (s *scanner) spot() spot { return spot{s.tokLine, s.tokBegin, s.start} }
+
 // here is the place of the current token.
 func (s *scanner) here() fact.Place { return s.place(s.tokLine, s.tokBegin, s.start) }
 

@@ -3,7 +3,7 @@ package java
 import "moatline/internal/core/fact"
 
 // emitType records a name as a type unless it is the word var.
-func (r *Reader) emitType(n int, at fact.Place) int32 {
+func (r *Reader) emitType(n int, at spot) int32 {
 	if n == 1 && string(r.src[r.segs[0].start:r.segs[0].stop]) == "var" {
 		return -1
 	}
@@ -137,31 +137,11 @@ func (r *Reader) skipType(depth int) bool {
 	return true
 }
 
-// skipNameArgs passes over a class type without its dimensions.
-func (r *Reader) skipNameArgs() bool {
-	for {
-		for r.tok == '@' {
-			r.skipAnnotation()
-		}
-		if r.tok != tIdent {
-			return false
-		}
-		r.next()
-		if r.tok == '<' && !r.skipTypeArgs(0) {
-			return false
-		}
-		if r.tok != '.' {
-			return true
-		}
-		r.next()
-	}
-}
-
 // annotation reads an annotation (JLS 17 §9.7) and returns the use that names
 // its type, or -1.
 func (r *Reader) annotation() int32 {
 	r.next()
-	at := r.here()
+	at := r.spot()
 	if !r.qualified() {
 		return -1
 	}
@@ -204,7 +184,7 @@ func (r *Reader) typeRef(how fact.How) int32 {
 
 // classType reads a class type without dimensions: names and type arguments.
 func (r *Reader) classType(how fact.How) int32 {
-	at := r.here()
+	at := r.spot()
 	var local [6]seg
 	segs := local[:0]
 	use := int32(-1)
@@ -235,6 +215,9 @@ func (r *Reader) classType(how fact.How) int32 {
 		if how == fact.HowType {
 			use = r.emitType(len(segs), at)
 		} else {
+			if how == fact.HowConstruct && (r.tok == '[' || r.tok == '@') {
+				how = fact.HowType // an array: no instance of the type is made
+			}
 			use = r.emit(len(segs), how, 0, at)
 		}
 	}

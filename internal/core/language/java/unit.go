@@ -149,17 +149,17 @@ func (r *Reader) moduleDecl() bool {
 			}
 		case r.word("uses"):
 			r.next()
-			if at := r.here(); r.qualified() {
+			if at := r.spot(); r.qualified() {
 				r.emit(len(r.segs), fact.HowType, 0, at)
 			}
 		case r.word("provides"):
 			r.next()
-			if at := r.here(); r.qualified() {
+			if at := r.spot(); r.qualified() {
 				r.emit(len(r.segs), fact.HowType, 0, at)
 			}
 			for r.word("with") || r.tok == ',' {
 				r.next()
-				if at := r.here(); r.qualified() {
+				if at := r.spot(); r.qualified() {
 					r.emit(len(r.segs), fact.HowWiring, 0, at)
 				}
 			}
