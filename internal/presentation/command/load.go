@@ -178,7 +178,7 @@ func (a *app) readTree(l *loaded, shard func(string) bool) error {
 // and keeps nearly all of it, so that collecting earlier finds little. What the
 // user has set for the Go run time stays.
 func memoryFor(bytes int64) {
-	const least = 192 << 20
+	const least = 160 << 20
 	if os.Getenv("GOMEMLIMIT") == "" && os.Getenv("GOGC") == "" {
 		debug.SetMemoryLimit(max(least, bytes*5/2))
 		debug.SetGCPercent(-1)
