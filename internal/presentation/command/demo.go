@@ -3,6 +3,7 @@ package command
 import (
 	"errors"
 	"fmt"
+	"io"
 	"io/fs"
 	"os"
 	"path/filepath"
@@ -50,46 +51,43 @@ func (a *app) demo(into, lang string) error {
 	if err := writeDemo(into, files); err != nil {
 		return err
 	}
-	w := a.Out
-	s := a.style(w)
-	fmt.Fprintln(w, text.Heading(s, fmt.Sprintf("Wrote Quayside, a harbour office in %s: %d files in %s", title(lang), len(files), into)))
-	fmt.Fprintf(w, "\nIts README lists the mistakes that were planted. The job, step by step:\n")
+	return a.write(func(w io.Writer, s text.Style) error {
+		fmt.Fprintln(w, text.Heading(s, fmt.Sprintf("Wrote Quayside, a harbour office in %s: %d files in %s", title(lang), len(files), into)))
+		fmt.Fprintf(w, "\nIts README lists the mistakes that were planted. The job, step by step:\n")
 
-	steps := []struct {
-		say  string
-		args []string
-	}{
-		{"1  Declare. A proposal, from the tree alone (Quayside has a declaration already):", []string{"draft", "--print", into}},
-		{"2  Look. What each layer holds:", []string{"layers", into}},
-		{"3  Judge. What crosses a line it must not:", []string{"check", into}},
-		{"4  Understand. What the first kind of finding means:", []string{"explain", "outward", "--language", lang}},
-	}
-	for _, st := range steps {
-		fmt.Fprintf(w, "\n%s\n%s\n\n", text.Heading(s, st.say), text.Prompt(s, "moatline "+strings.Join(st.args, " ")))
-		args := st.args
-		if a.noColor {
-			args = append(args, "--no-color")
+		steps := []struct {
+			say  string
+			args []string
+		}{
+			{"1  Declare. A proposal, from the tree alone (Quayside has a declaration already):", []string{"draft", "--print", into}},
+			{"2  Look. What each layer holds:", []string{"layers", into}},
+			{"3  Judge. What crosses a line it must not:", []string{"check", into}},
+			{"4  Understand. What the first kind of finding means:", []string{"explain", "outward", "--language", lang}},
 		}
-		if status := Run(append(args, "--quiet"), a.Streams, a.build); status == ExitUnknown {
-			return fmt.Errorf("the demo stopped at: moatline %s", strings.Join(st.args, " "))
+		for _, st := range steps {
+			fmt.Fprintf(w, "\n%s\n%s\n\n", text.Heading(s, st.say), text.Prompt(s, "moatline "+strings.Join(st.args, " ")))
+			step := &app{Streams: Streams{In: a.In, Out: w, Err: a.Err}, build: a.build, look: &s}
+			if step.execute(append(st.args, "--quiet")) == ExitUnknown {
+				return fmt.Errorf("the demo stopped at: moatline %s", strings.Join(st.args, " "))
+			}
 		}
-	}
-	first := "domain/berth.go"
-	if lang == "java" {
-		first = "quayside-core/src/main/java/harbour/quayside/domain/Berth.java"
-	}
-	fmt.Fprintf(w, "\n%s\n", text.Heading(s, "5  Your turn."))
-	for _, l := range []string{
-		"open " + filepath.Join(into, filepath.FromSlash(first)) + ", take the row out of the berth, and run:",
-		"  moatline check " + into,
-		"explain one finding with its code, by its id from the list above:",
-		"  moatline explain ID " + into,
-		"then your own tree:",
-		"  moatline draft FOLDER && moatline check FOLDER",
-	} {
-		fmt.Fprintf(w, "   %s\n", l)
-	}
-	return nil
+		first := "domain/berth.go"
+		if lang == "java" {
+			first = "quayside-core/src/main/java/harbour/quayside/domain/Berth.java"
+		}
+		fmt.Fprintf(w, "\n%s\n", text.Heading(s, "5  Your turn."))
+		for _, l := range []string{
+			"open " + filepath.Join(into, filepath.FromSlash(first)) + ", take the row out of the berth, and run:",
+			"  moatline check " + into,
+			"explain one finding with its code, by its id from the list above:",
+			"  moatline explain ID " + into,
+			"then your own tree:",
+			"  moatline draft FOLDER && moatline check FOLDER",
+		} {
+			fmt.Fprintf(w, "   %s\n", l)
+		}
+		return nil
+	})
 }
 
 // writeDemo writes the files into a folder that does not exist or is empty.

@@ -82,6 +82,9 @@ func replaceFile(path string, fill func(w io.Writer) error) (err error) {
 // style tells how text may look on w: colour and the width on a terminal,
 // neither elsewhere.
 func (a *app) style(w io.Writer) text.Style {
+	if a.look != nil {
+		return *a.look
+	}
 	s := text.Style{Width: 100}
 	if n, err := strconv.Atoi(os.Getenv("COLUMNS")); err == nil && n >= 40 {
 		s.Width = n

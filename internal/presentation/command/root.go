@@ -41,12 +41,15 @@ var unread = errors.New("unread files")
 
 // Run executes one command line and returns the exit status.
 func Run(args []string, s Streams, b Build) int {
-	a := &app{Streams: s, build: b}
+	return (&app{Streams: s, build: b}).execute(args)
+}
+
+func (a *app) execute(args []string) int {
 	root := a.root()
 	root.SetArgs(args)
-	root.SetIn(s.In)
-	root.SetOut(s.Out)
-	root.SetErr(s.Err)
+	root.SetIn(a.In)
+	root.SetOut(a.Out)
+	root.SetErr(a.Err)
 	err := root.Execute()
 	switch {
 	case err == nil:
@@ -56,7 +59,7 @@ func Run(args []string, s Streams, b Build) int {
 	case errors.Is(err, unread):
 		return ExitUnknown
 	}
-	fmt.Fprintf(s.Err, "moatline: %s\n", strings.TrimRight(text.Clean(err.Error()), "\n"))
+	fmt.Fprintf(a.Err, "moatline: %s\n", strings.TrimRight(text.Clean(err.Error()), "\n"))
 	return ExitUnknown
 }
 
@@ -64,6 +67,7 @@ func Run(args []string, s Streams, b Build) int {
 type app struct {
 	Streams
 	build Build
+	look  *text.Style // how text may look, where another command has found out
 
 	// common options
 	declaration string
