@@ -221,6 +221,8 @@ const (
 	// Key marks a name that is a field of a composite literal if the literal's
 	// type, Use.Of, is a struct, and a value otherwise.
 	Key
+	// Tag marks a key of a struct tag.
+	Tag
 )
 
 // Use is one name that the file uses, in one scope and in one way.

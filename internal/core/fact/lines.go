@@ -99,7 +99,7 @@ func (p *Place) UnmarshalJSON(b []byte) error {
 }
 
 var flagWords = []string{"public", "protected", "private", "static", "abstract", "final", "local", "anonymous", "default"}
-var useFlagWords = []string{"ambiguous", "in-file", "key"}
+var useFlagWords = []string{"ambiguous", "in-file", "key", "tag"}
 
 func joinFlags(f uint16, words []string) string {
 	var out []string

@@ -22,19 +22,20 @@ import (
 
 // Kind is one kind of breach.
 type Kind struct {
-	Name    string
-	Meaning string         // one line
-	Default layout.Verdict // unless the declaration says otherwise
-	Why     string         // why it hurts, a paragraph
-	Mend    []string       // the usual remedies, the best first
-	Before  map[string]string
-	After   map[string]string // a small example by language, before and after
-	find    func(c *Case)
+	Name      string
+	Meaning   string         // one line
+	Default   layout.Verdict // unless the declaration says otherwise
+	Elsewhere layout.Verdict // the same outside the domain, where it differs
+	Why       string         // why it hurts, a paragraph
+	Mend      []string       // the usual remedies, the best first
+	Before    map[string]string
+	After     map[string]string // a small example by language, before and after
+	find      func(c *Case)
 }
 
 // Kinds lists the kinds that this version judges, the gravest first.
 func Kinds() []*Kind {
-	return []*Kind{outward, sideways, shortcut, backdoor, unplaced}
+	return []*Kind{outward, sideways, shortcut, foreign, marker, backdoor, unplaced}
 }
 
 // Lookup returns the kind of that name, or nil.
@@ -56,6 +57,7 @@ type Case struct {
 
 	findings []*Finding
 	contents map[string][]int // source files by folder
+	keeps    []*keeps         // for each layer, what it keeps out
 }
 
 // End is one end of a finding.
@@ -66,6 +68,8 @@ type End struct {
 	Column  int
 	Layer   string // a layer's name, "wiring", "tests" or ""
 	Name    string // full name of the type or declaration
+
+	Technology string // of an outside thing, where it has one
 }
 
 // Place is one place of a finding.

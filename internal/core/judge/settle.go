@@ -49,15 +49,26 @@ func (c *Case) verdict(f *Finding) layout.Verdict {
 			return r.Verdict
 		}
 	}
-	if l := c.layer(f.fromSite); l != nil {
-		if v, ok := l.Verdicts[f.Kind]; ok {
+	names := []string{f.Kind}
+	if f.Kind == marker.Name {
+		names = append(names, foreign.Name) // unless set, it follows foreign
+	}
+	l := c.layer(f.fromSite)
+	for _, n := range names {
+		if l != nil {
+			if v, ok := l.Verdicts[n]; ok {
+				return v
+			}
+		}
+		if v, ok := c.Declaration.Verdicts[n]; ok {
 			return v
 		}
 	}
-	if v, ok := c.Declaration.Verdicts[f.Kind]; ok {
-		return v
+	k := Lookup(f.Kind)
+	if k.Elsewhere != "" && (l == nil || l.Role != layout.Domain) {
+		return k.Elsewhere
 	}
-	return Lookup(f.Kind).Default
+	return k.Default
 }
 
 // covers reports whether a waiver is about a finding.

@@ -155,7 +155,6 @@ func (a *app) judge(args []string, f checkFlags) (*judged, error) {
 	}
 	j.judgement = judge.Judge(&judge.Case{Graph: j.graph, Declaration: j.decl, Placement: j.placement, Today: today})
 	j.files, j.deps, j.crossings = tally(j.graph, j.placement)
-	a.tellUnjudged(j.loaded)
 	return j, nil
 }
 
@@ -176,16 +175,6 @@ func tally(g *graph.Graph, p *layout.Placement) (files, deps, crossings int) {
 		}
 	}
 	return files, deps, crossings
-}
-
-// tellUnjudged says which parts of the declaration this version reads and
-// does not judge by, so that silence is not taken for a verdict.
-func (a *app) tellUnjudged(l *loaded) {
-	for _, layer := range l.decl.Layers {
-		if len(layer.KeepsOut) > 0 {
-			a.note("%s:%d: keeps-out of %s is read; this version does not judge by it yet", l.declShow, layer.KeepsOutAt.Line, layer.Name)
-		}
-	}
 }
 
 // source returns one line of a file of the tree, for showing it.

@@ -162,5 +162,5 @@ func entry(f *judge.Finding) checkEntry {
 }
 
 func end(e judge.End) checkEnd {
-	return checkEnd{File: e.File, Package: e.Package, Line: e.Line, Column: e.Column, Layer: e.Layer, Name: e.Name}
+	return checkEnd{File: e.File, Package: e.Package, Line: e.Line, Column: e.Column, Layer: e.Layer, Technology: e.Technology, Name: e.Name}
 }

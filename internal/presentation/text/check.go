@@ -233,8 +233,11 @@ func group(findings []*judge.Finding, covered bool) []*findingGroup {
 			continue
 		}
 		thing := f.To.Name
-		if f.Kind == "unplaced" {
+		switch f.Kind {
+		case "unplaced":
 			thing = ""
+		case "foreign", "marker":
+			thing = f.To.Technology // one package reads as one thing
 		}
 		state := string(f.Verdict) + "\x00" + f.Because
 		if f.CoveredBy != nil {
@@ -291,20 +294,24 @@ func (p *printer) group(g *findingGroup, o CheckOptions) {
 		if from == "" {
 			from = "unplaced"
 		}
-		head += "  " + Line(from) + " -> " + Line(f.To.Layer) + ", " + count(g.places, "place", "places")
-		if len(g.findings) > 1 {
-			head += " in " + count(len(g.findings), "file", "files")
+		head += "  " + Line(from) + " -> " + Line(target(f.To)) + ", " + count(g.places, "place", "places")
+		in := make(map[string]bool)
+		for _, x := range g.findings {
+			in[x.From.File] = true
+		}
+		if len(in) > 1 {
+			head += " in " + count(len(in), "file", "files")
 		}
 	}
 	p.line("%s  %s", p.s.paint(c, pad(word, 7)), p.s.paint(title, head))
 	if f.Kind != "unplaced" {
-		thing := Line(f.To.Name)
+		thing := Line(names(g.findings))
 		if f.To.File != "" {
 			thing += ", declared in " + Line(f.To.File)
 			if f.To.Line > 0 {
 				thing += fmt.Sprintf(":%d", f.To.Line)
 			}
-		} else if f.To.Package != "" {
+		} else if f.To.Package != "" && f.To.Layer != "" {
 			thing += ", the package in " + Line(f.To.Package)
 		}
 		p.line("  uses    %s", wrap(thing, p.s.Width, 10))
@@ -318,6 +325,46 @@ func (p *printer) group(g *findingGroup, o CheckOptions) {
 		p.line("  waived  %s", wrap(fmt.Sprintf("until %s by %s: %s", f.CoveredBy.Until, Line(f.CoveredBy.Who), Line(f.CoveredBy.Because)), p.s.Width, 10))
 	}
 	p.line("  remedy  %s", wrap(Line(f.Remedy), p.s.Width, 10))
+}
+
+// target names the far end of a finding: a layer or, for what lies outside
+// the tree, its technology and package.
+func target(e judge.End) string {
+	if e.Layer != "" {
+		return e.Layer
+	}
+	pkg := e.Package
+	if key, ok := strings.CutPrefix(pkg, "tag:"); ok {
+		pkg = "struct tag " + key
+	}
+	if e.Technology == "" {
+		return pkg
+	}
+	return e.Technology + " (" + pkg + ")"
+}
+
+// names lists the things that a group uses, each once.
+func names(findings []*judge.Finding) string {
+	const most = 6
+	var out []string
+	seen := make(map[string]bool)
+	for _, f := range findings {
+		if seen[f.To.Name] {
+			continue
+		}
+		seen[f.To.Name] = true
+		if len(out) < most {
+			name := f.To.Name
+			if key, ok := strings.CutPrefix(name, "tag:"); ok {
+				name = "the struct tag key " + key
+			}
+			out = append(out, name)
+		}
+	}
+	if n := len(seen) - len(out); n > 0 {
+		out = append(out, fmt.Sprintf("and %d more", n))
+	}
+	return strings.Join(out, ", ")
 }
 
 // places lists the findings of a group: each file once, with the finding's id,

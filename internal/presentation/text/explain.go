@@ -15,10 +15,14 @@ func Kinds(w io.Writer, s Style) error {
 	p.line("%s", s.paint(title, "Kinds of breach"))
 	p.line("")
 	for _, k := range judge.Kinds() {
-		p.line("  %s  %s  %s", s.paint(title, pad(k.Name, 10)), pad(string(k.Default), 5), wrap(k.Meaning, s.Width, 21))
+		verdict := string(k.Default)
+		if k.Elsewhere != "" {
+			verdict += ", elsewhere " + string(k.Elsewhere)
+		}
+		p.line("  %s  %s", s.paint(title, pad(k.Name, 10)), wrap(k.Meaning+" ("+verdict+")", s.Width, 14))
 	}
 	p.line("")
-	p.line("The word behind each is its verdict unless the declaration sets another.")
+	p.line("In brackets: the verdict unless the declaration sets another.")
 	p.line("More about one: moatline explain %s", judge.Kinds()[0].Name)
 	return p.err
 }
@@ -28,7 +32,11 @@ func Kinds(w io.Writer, s Style) error {
 func Explain(w io.Writer, k *judge.Kind, language string, s Style) error {
 	p := &printer{w: w, s: s}
 	p.line("%s  %s", s.paint(title, k.Name), k.Meaning)
-	p.line("verdict: %s, unless the declaration sets another", k.Default)
+	verdict := string(k.Default)
+	if k.Elsewhere != "" {
+		verdict += " in the domain, " + string(k.Elsewhere) + " elsewhere"
+	}
+	p.line("verdict: %s, unless the declaration sets another", verdict)
 	p.line("")
 	p.line("%s", s.paint(title, "Why it hurts"))
 	p.line("  %s", wrap(k.Why, s.Width, 2))
@@ -92,7 +100,11 @@ func ExplainFinding(w io.Writer, f *judge.Finding, lines func(file string, line 
 		if f.To.Line > 0 {
 			to = fmt.Sprintf("%s:%d", to, f.To.Line)
 		}
-		p.line("  uses    %s", wrap(fmt.Sprintf("%s in %s (%s)", Line(f.To.Name), Line(to), Line(f.To.Layer)), s.Width, 10))
+		if f.To.Layer == "" {
+			p.line("  uses    %s", wrap(Line(names([]*judge.Finding{f})+", "+target(f.To)), s.Width, 10))
+		} else {
+			p.line("  uses    %s", wrap(fmt.Sprintf("%s in %s (%s)", Line(f.To.Name), Line(to), Line(f.To.Layer)), s.Width, 10))
+		}
 	}
 	p.line("")
 	last := 0

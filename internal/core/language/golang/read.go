@@ -418,18 +418,51 @@ func (r *Reader) structField(w *walker, f *ast.Field, members []fact.Member, sup
 	}
 	w.expr(f.Type, how)
 	r.sig = nil
+	tags := r.b.Ints(r.tagKeys(w, f.Tag))
 	for _, n := range f.Names {
-		members = append(members, fact.Member{Name: r.b.Intern([]byte(n.Name)), Kind: fact.Field, Flags: declFlags(n.Name), At: r.place(n.Pos()), Uses: r.b.Ints(sig)})
+		members = append(members, fact.Member{Name: r.b.Intern([]byte(n.Name)), Kind: fact.Field, Flags: declFlags(n.Name), At: r.place(n.Pos()), Uses: r.b.Ints(sig), Markers: tags})
 	}
 	if len(f.Names) == 0 {
 		name := receiverName(f.Type)
 		if sel, ok := baseSelector(f.Type); ok {
 			name = sel
 		}
-		members = append(members, fact.Member{Name: r.b.Intern([]byte(name)), Kind: fact.Field, Flags: declFlags(name), At: r.place(f.Type.Pos()), Uses: r.b.Ints(sig)})
+		members = append(members, fact.Member{Name: r.b.Intern([]byte(name)), Kind: fact.Field, Flags: declFlags(name), At: r.place(f.Type.Pos()), Uses: r.b.Ints(sig), Markers: tags})
 		supers = append(supers, sig...)
 	}
 	return members, supers
+}
+
+// tagKeys records the keys of a struct tag, which tie the field to whatever
+// reads them (the format that reflect.StructTag documents).
+func (r *Reader) tagKeys(w *walker, tag *ast.BasicLit) []int32 {
+	if tag == nil {
+		return nil
+	}
+	text, err := strconv.Unquote(tag.Value)
+	if err != nil {
+		return nil
+	}
+	var uses []int32
+	r.sig = &uses
+	defer func() { r.sig = nil }()
+	for text != "" {
+		text = strings.TrimLeft(text, " ")
+		key, rest, ok := strings.Cut(text, ":\"")
+		if !ok || key == "" || strings.ContainsAny(key, " \t\"`") {
+			break
+		}
+		w.emit([]byte(strings.ToValidUTF8(key, "?")), fact.Use{How: fact.HowMarker, Flags: fact.Tag}, tag.Pos())
+		end := 0
+		for end < len(rest) && rest[end] != '"' {
+			if rest[end] == '\\' {
+				end++
+			}
+			end++
+		}
+		text = rest[min(end+1, len(rest)):]
+	}
+	return uses
 }
 
 func baseSelector(t ast.Expr) (string, bool) {

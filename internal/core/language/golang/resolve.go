@@ -281,6 +281,10 @@ func (x *Resolver) Resolve(i int, c *graph.Collector) {
 	}
 	for k := range f.Uses {
 		u := &f.Uses[k]
+		if u.Flags&fact.Tag != 0 {
+			c.Add(graph.Dep{Target: graph.ToOutside, To: "tag:" + u.Name, Name: "tag:" + u.Name, Decl: -1, How: u.How}, f.PlacesOf(u))
+			continue
+		}
 		if u.Flags&fact.Key != 0 && !x.keyIsValue(u, own, f, qualifiers) {
 			continue
 		}
