@@ -35,7 +35,7 @@ type Kind struct {
 
 // Kinds lists the kinds that this version judges, the gravest first.
 func Kinds() []*Kind {
-	return []*Kind{outward, sideways, shortcut, foreign, marker, backdoor, unplaced}
+	return []*Kind{outward, sideways, shortcut, foreign, marker, roundabout, backdoor, unplaced}
 }
 
 // Lookup returns the kind of that name, or nil.

@@ -139,6 +139,44 @@ func TestFindingsJoinWaysAndPlaces(t *testing.T) {
 	assert.NotEqual(t, f.Fingerprint, j.Findings[1].Fingerprint)
 }
 
+// A chain through unplaced code counts where a direct dependency would not be
+// permitted: by the shortest way, once for each place where it leaves.
+func TestRoundabout(t *testing.T) {
+	const all = "booking desk domain far left main near store test"
+	for _, c := range []struct {
+		name string
+		deps []string
+		want []string
+	}{
+		{"through one file", []string{"domain left type", "left store call"}, []string{"domain>store: domain left"}},
+		{"through three", []string{"domain left type", "left near type", "near far type", "far desk type"}, []string{"domain>desk: domain left near far"}},
+		{"the shortest way", []string{"domain left type", "left near type", "near desk type", "domain near type"}, []string{"domain>desk: domain near"}},
+		{"two ends", []string{"domain left type", "left desk type", "left store type"}, []string{"domain>desk: domain left", "domain>store: domain left"}},
+		{"two layers", []string{"domain left type", "booking left type", "left desk type"}, []string{"booking>desk: booking left", "domain>desk: domain left"}},
+		{"a shortcut", []string{"desk left type", "left store type"}, []string{"desk>store: desk left"}},
+		{"a circle", []string{"domain left type", "left near type", "near left type", "near store type"}, []string{"domain>store: domain left near"}},
+		{"inward is fine", []string{"desk left type", "left domain type"}, nil},
+		{"back to the layer", []string{"domain left type", "left domain type"}, nil},
+		{"through wiring is a backdoor", []string{"domain main type", "main store type"}, nil},
+		{"tests may", []string{"test left type", "left store type"}, nil},
+		{"unreached", []string{"left store type", "near desk type"}, nil},
+	} {
+		var got []string
+		for _, f := range judged(tree(t, all, c.deps...), office()).Findings {
+			if f.Kind != "roundabout" {
+				continue
+			}
+			var by []string
+			for _, s := range f.Chain {
+				by = append(by, s[:strings.IndexByte(s, '/')])
+			}
+			got = append(got, f.From.Layer+">"+f.To.Layer+": "+strings.Join(by, " "))
+			assert.Equal(t, f.From.File, f.Chain[0][:len(f.From.File)])
+		}
+		assert.Equal(t, c.want, got, c.name)
+	}
+}
+
 // A fingerprint stays when lines move and when the used type moves.
 func TestFingerprintSurvives(t *testing.T) {
 	a := judged(tree(t, "desk domain", "domain desk type"), office()).Findings[0]

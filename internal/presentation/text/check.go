@@ -236,6 +236,8 @@ func group(findings []*judge.Finding, covered bool) []*findingGroup {
 		switch f.Kind {
 		case "unplaced":
 			thing = ""
+		case "roundabout":
+			thing += f.Fingerprint // each has a chain of its own
 		case "foreign", "marker":
 			thing = f.To.Technology // one package reads as one thing
 		}
@@ -317,6 +319,13 @@ func (p *printer) group(g *findingGroup, o CheckOptions) {
 		p.line("  uses    %s", wrap(thing, p.s.Width, 10))
 	}
 	p.places(g, o)
+	for i, s := range f.Chain {
+		label := ""
+		if i == 0 {
+			label = "by"
+		}
+		p.line("  %s  %s", pad(label, 6), wrap(Line(s), p.s.Width, 14))
+	}
 	p.line("  rule    %s", wrap(Line(f.Rule), p.s.Width, 10))
 	if f.Because != "" {
 		p.line("  because %s", wrap(Line(f.Because)+" (house rule)", p.s.Width, 10))

@@ -120,6 +120,13 @@ func ExplainFinding(w io.Writer, f *judge.Finding, lines func(file string, line 
 		p.line("  %s  declared:", padLeft("", 6))
 		p.line("  %s  %s", s.paint(faint, padLeft(fmt.Sprint(f.To.Line), 6)), strings.TrimRight(Line(strings.ReplaceAll(lines(f.To.File, f.To.Line), "\t", "    ")), " \r"))
 	}
+	if len(f.Chain) > 0 {
+		p.line("")
+		p.line("  the chain:")
+		for _, step := range f.Chain {
+			p.line("          %s", wrap(Line(step), s.Width, 12))
+		}
+	}
 	p.line("")
 	p.line("  rule    %s", wrap(Line(f.Rule), s.Width, 10))
 	if f.Because != "" {
