@@ -36,7 +36,12 @@ type sample struct {
 func main() {
 	log.SetFlags(0)
 	runs := flag.Int("runs", 15, "runs of each command")
+	list := flag.Bool("list", false, "only list the files that are read")
 	flag.Parse()
+	if *list {
+		listFiles(flag.Arg(0))
+		return
+	}
 	work, err := os.MkdirTemp("", "bench")
 	if err != nil {
 		log.Fatal(err)
@@ -51,10 +56,17 @@ func main() {
 	fmt.Println("| tree | files | MB | cat | moatline facts | ratio | processor time | peak memory | of the source |")
 	fmt.Println("|---|---|---|---|---|---|---|---|---|")
 	for _, root := range flag.Args() {
-		t, err := tree.Read(root, tree.Options{})
+		// In a process of its own: the peak memory of a command counts that
+		// of the process that started it.
+		self, err := os.Executable()
 		if err != nil {
 			log.Fatal(err)
 		}
+		listed, err := exec.Command(self, "-list", root).Output()
+		if err != nil {
+			log.Fatal(err)
+		}
+		paths := strings.Split(strings.TrimSuffix(string(listed), "\x00"), "\x00")
 		for _, part := range []struct {
 			name string
 			of   uint32
@@ -64,16 +76,16 @@ func main() {
 				folder = filepath.Join(work, "part")
 				os.RemoveAll(folder)
 			}
-			var list strings.Builder
-			for _, f := range t.Files {
+			var names strings.Builder
+			for _, path := range paths {
 				h := fnv.New32a()
-				io.WriteString(h, f.Path)
+				io.WriteString(h, path)
 				if h.Sum32()%part.of != 0 {
 					continue
 				}
-				from := filepath.Join(root, filepath.FromSlash(f.Path))
+				from := filepath.Join(root, filepath.FromSlash(path))
 				if part.of > 1 {
-					if err := copyFile(from, filepath.Join(folder, filepath.FromSlash(f.Path))); err != nil {
+					if err := copyFile(from, filepath.Join(folder, filepath.FromSlash(path))); err != nil {
 						log.Fatal(err)
 					}
 				}
@@ -81,15 +93,15 @@ func main() {
 					size += info.Size()
 				}
 				files++
-				list.WriteString(f.Path + "\x00")
+				names.WriteString(path + "\x00")
 			}
-			names := filepath.Join(work, "names")
-			if err := os.WriteFile(names, []byte(list.String()), 0o644); err != nil {
+			file := filepath.Join(work, "names")
+			if err := os.WriteFile(file, []byte(names.String()), 0o644); err != nil {
 				log.Fatal(err)
 			}
 			var cats, ours []sample
 			for i := range *runs + 1 {
-				a := run(folder, "sh", "-c", "xargs -0 cat < "+names+" > /dev/null")
+				a := run(folder, "sh", "-c", "xargs -0 cat < "+file+" > /dev/null")
 				b := run(folder, program, "facts", "--quiet", "--output", "/dev/null", ".")
 				if i > 0 { // the first fills the page cache
 					cats, ours = append(cats, a), append(ours, b)
@@ -100,6 +112,17 @@ func main() {
 				filepath.Base(root), part.name, files, float64(size)/1e6, a.wall.Seconds(), b.wall.Seconds(),
 				b.wall.Seconds()/a.wall.Seconds(), b.cpu.Seconds(), float64(b.memory)/1e6, float64(b.memory)/float64(size))
 		}
+	}
+}
+
+// listFiles writes the files that the program reads, each ended by a zero.
+func listFiles(root string) {
+	t, err := tree.Read(root, tree.Options{})
+	if err != nil {
+		log.Fatal(err)
+	}
+	for _, f := range t.Files {
+		fmt.Print(f.Path, "\x00")
 	}
 }
 
