@@ -119,13 +119,7 @@ func (r *Reader) code(close kind) {
 			cast = false
 		case kInstanceof:
 			r.next()
-			for r.tok == kFinal || r.tok == '@' {
-				if r.tok == kFinal {
-					r.next()
-				} else {
-					r.annotation()
-				}
-			}
+			r.variableModifiers()
 			r.pattern()
 			cast = false
 		case kCase:
@@ -278,31 +272,18 @@ func (r *Reader) name() (declared bool) {
 		if r.followedBy(func() bool { return r.tok == ']' }) {
 			r.emitType(n, at)
 			r.dims()
-			if r.tok == tIdent {
-				r.variable(r.start, r.stop)
-				r.next()
-				return true
-			}
-			return false
+			return r.variableHere()
 		}
 		r.variableName(n, last, at)
 	case tDots:
 		r.emitType(n, at)
 		r.next()
-		if r.tok == tIdent {
-			r.variable(r.start, r.stop)
-			r.next()
-			return true
-		}
+		return r.variableHere()
 	case '@':
 		if r.annotatedDims() {
 			r.emitType(n, at)
 			r.dims()
-			if r.tok == tIdent {
-				r.variable(r.start, r.stop)
-				r.next()
-				return true
-			}
+			return r.variableHere()
 		}
 	case '<':
 		after := r.cursor
@@ -362,13 +343,7 @@ func (r *Reader) primitive() bool {
 	case tDots:
 		r.next()
 	}
-	if r.tok == tIdent {
-		r.variable(r.start, r.stop)
-		r.next()
-		r.dims()
-		return true
-	}
-	return false
+	return r.variableHere()
 }
 
 // afterDot reads what follows "." behind something that is not a name.

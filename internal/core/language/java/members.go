@@ -205,13 +205,7 @@ func (r *Reader) parameters() {
 	r.next()
 	for r.tok != ')' && r.tok != tEOF && r.tok != '{' && r.tok != ';' {
 		before := r.pos
-		for r.tok == kFinal || r.tok == '@' && !r.atInterface() {
-			if r.tok == '@' {
-				r.annotation()
-			} else {
-				r.next()
-			}
-		}
+		r.variableModifiers()
 		r.collect(r.typeRef(fact.HowType))
 		for r.tok == '@' {
 			r.annotation()

@@ -74,6 +74,33 @@ func (r *Reader) lambdaParameters() {
 	r.cursor = save
 }
 
+// variableModifiers passes over final and reads annotations before the type of
+// a variable.
+func (r *Reader) variableModifiers() {
+	for {
+		switch {
+		case r.tok == kFinal:
+			r.next()
+		case r.tok == '@' && !r.atInterface():
+			r.annotation()
+		default:
+			return
+		}
+	}
+}
+
+// variableHere brings the variable that is named here into scope and reports
+// whether there is one.
+func (r *Reader) variableHere() bool {
+	if r.tok != tIdent {
+		return false
+	}
+	r.variable(r.start, r.stop)
+	r.next()
+	r.dims()
+	return true
+}
+
 // pattern reads a type test or pattern (JLS 21 §14.30).
 func (r *Reader) pattern() {
 	if r.tok == '(' { // a parenthesised pattern of earlier previews
@@ -94,13 +121,7 @@ func (r *Reader) pattern() {
 		r.next()
 		for r.tok != ')' && r.tok != tEOF && r.tok != ';' && r.tok != '}' {
 			before := r.pos
-			for r.tok == kFinal || r.tok == '@' {
-				if r.tok == kFinal {
-					r.next()
-				} else {
-					r.annotation()
-				}
-			}
+			r.variableModifiers()
 			r.pattern()
 			if r.tok == ',' {
 				r.next()
@@ -143,13 +164,7 @@ func (r *Reader) caseLabel() {
 			}
 			return
 		}
-		for r.tok == kFinal || r.tok == '@' {
-			if r.tok == kFinal {
-				r.next()
-			} else {
-				r.annotation()
-			}
-		}
+		r.variableModifiers()
 		r.pattern()
 		if r.word("when") {
 			r.next()
@@ -168,13 +183,7 @@ func (r *Reader) catchClause() {
 		return
 	}
 	r.next()
-	for r.tok == kFinal || r.tok == '@' {
-		if r.tok == kFinal {
-			r.next()
-		} else {
-			r.annotation()
-		}
-	}
+	r.variableModifiers()
 	for {
 		r.typeRef(fact.HowType)
 		if r.tok != '|' {

@@ -16,13 +16,7 @@ func (r *Reader) declaration() bool {
 	if r.tok == tDots {
 		r.next()
 	}
-	if r.tok == tIdent {
-		r.variable(r.start, r.stop)
-		r.next()
-		r.dims()
-		return true
-	}
-	return false
+	return r.variableHere()
 }
 
 // typeEnd reports whether the current token can follow a type with arguments
