@@ -234,10 +234,14 @@ func (r *Reader) name() (declared bool) {
 		case tIdent:
 			continue
 		case kClass, kThis, kSuper:
-			if r.tok != kThis {
+			what := r.tok
+			r.next()
+			switch {
+			case what == kSuper && r.tok == '(': // outer.super(…): a value, not a type
+				r.emit(len(r.segs), fact.HowCall, fact.Ambiguous, at)
+			case what != kThis:
 				r.emit(len(r.segs), fact.HowType, 0, at)
 			}
-			r.next()
 			return false
 		}
 		// ".<T>m()", ".new X()", "Outer.@A Inner", or damage

@@ -23,7 +23,9 @@ func (r *Reader) cast() bool {
 	if ok = ok && r.tok == ')'; ok {
 		r.next()
 		switch r.tok {
-		case tIdent, tLiteral, '(', '!', '~', kThis, kSuper, kNew, kSwitch, kPrimitive, kWord:
+		case tIdent, tLiteral, '(', '~', kThis, kSuper, kNew, kSwitch, kPrimitive, kWord:
+		case '!':
+			ok = r.src[r.stop] != '=' || primitive // "(a & b) != c" is no cast
 		default:
 			ok = primitive
 		}
