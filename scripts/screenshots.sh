@@ -55,7 +55,7 @@ if [ $# -gt 0 ]; then
   shot "$@"
   exit
 fi
-geometry=178x57 size=8 shot check 'moatline check quayside'
+geometry=178x64 size=8 shot check 'moatline check quayside'
 shot layers 'moatline layers quayside'
 mkdir bare && cp -r quayside/quayside-* quayside/pom.xml bare
 shot draft 'moatline draft --print bare'
