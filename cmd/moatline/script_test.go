@@ -3,7 +3,6 @@ package main
 import (
 	"bytes"
 	"flag"
-	"fmt"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -238,6 +237,6 @@ func TestOwnTree(t *testing.T) {
 		t.Fatalf("%v\n%s", err, out)
 	}
 	if want := "Nothing crosses a line it must not"; !strings.Contains(string(out), want) {
-		t.Fatal(fmt.Sprintf("want %q in\n%s", want, out))
+		t.Fatalf("want %q in\n%s", want, out)
 	}
 }

@@ -2,7 +2,6 @@ package declaration
 
 import (
 	"fmt"
-	"path"
 	"strings"
 
 	"github.com/bmatcuk/doublestar/v4"
@@ -121,26 +120,13 @@ func Glob(pattern string) (match func(string) bool, why string) {
 		prefix += "/"
 		return func(s string) bool { return strings.HasPrefix(s, prefix) }, ""
 	}
-	base, pat := doublestar.SplitPattern(p)
-	_ = pat
-	if base == "." {
-		base = ""
-	} else {
-		base += "/"
+	under := base(p)
+	if under != "" {
+		under += "/"
 	}
 	return func(s string) bool {
-		return strings.HasPrefix(s, base) && doublestar.MatchUnvalidated(p, s)
+		return strings.HasPrefix(s, under) && doublestar.MatchUnvalidated(p, s)
 	}, ""
-}
-
-// Base returns the folder that all matches of a pattern lie under; "" is the
-// root.
-func Base(pattern string) string {
-	base, _ := doublestar.SplitPattern(strings.TrimPrefix(pattern, "./"))
-	if base == "." {
-		return ""
-	}
-	return path.Clean(base)
 }
 
 // rings reads the rings and returns the names of all layers.

@@ -126,6 +126,9 @@ type keeps struct {
 }
 
 func (c *Case) keepsOf(l *layout.Layer) *keeps {
+	if k := c.keeps[l]; k != nil {
+		return k
+	}
 	k := &keeps{out: make(map[string]bool), in: make(map[string]bool), declared: len(l.KeepsOut) > 0}
 	list := l.KeepsOut
 	if !k.declared {
@@ -155,6 +158,10 @@ func (c *Case) keepsOf(l *layout.Layer) *keeps {
 			k.inPkgs = append(k.inPkgs, layout.PackageMatcher(w))
 		}
 	}
+	if c.keeps == nil {
+		c.keeps = make(map[*layout.Layer]*keeps)
+	}
+	c.keeps[l] = k
 	return k
 }
 
@@ -188,6 +195,19 @@ func (k *keeps) refuses(name, pkg, tech string, standard bool) bool {
 // technologyOf returns the technology of an outside dependency: what the
 // declaration says, else the catalogue.
 func (c *Case) technologyOf(language string, d *graph.Dep) string {
+	key := language + " " + d.Name
+	tech, ok := c.known[key]
+	if !ok {
+		tech = c.lookUp(language, d)
+		if c.known == nil {
+			c.known = make(map[string]string)
+		}
+		c.known[key] = tech
+	}
+	return tech
+}
+
+func (c *Case) lookUp(language string, d *graph.Dep) string {
 	var names []string
 	for n := range c.Declaration.Technologies {
 		names = append(names, n)
@@ -214,16 +234,12 @@ type foreignThing struct {
 }
 
 func findForeign(c *Case) {
-	for _, l := range c.Declaration.Layers {
-		c.keeps = append(c.keeps, c.keepsOf(l))
-	}
-	memo := make(map[string]string) // technologies by language and name
 	for i, f := range c.Graph.Files {
 		site := c.Placement.Sites[i]
 		if site < 0 {
 			continue
 		}
-		k := c.keeps[site]
+		k := c.keepsOf(c.layer(site))
 		if !k.everything && len(k.out) == 0 && len(k.outPkgs) == 0 {
 			continue
 		}
@@ -238,12 +254,7 @@ func findForeign(c *Case) {
 			if f.Language == "go" && d.How == fact.HowImport && d.Flags&graph.Bare == 0 {
 				continue // the names used from it tell which part of it is used
 			}
-			key := f.Language + " " + d.Name
-			tech, ok := memo[key]
-			if !ok {
-				tech = c.technologyOf(f.Language, d)
-				memo[key] = tech
-			}
+			tech := c.technologyOf(f.Language, d)
 			if !k.refuses(d.Name, d.To, tech, d.Flags&graph.Standard != 0) {
 				continue
 			}
@@ -292,7 +303,7 @@ func (c *Case) addForeign(kind *Kind, i int, t *foreignThing, places []Place) {
 		what = t.dep.To + ", which no catalogue knows"
 	}
 	rule := fmt.Sprintf("%s keeps out %s", ring(l), what)
-	if !c.keeps[site].declared {
+	if !c.keepsOf(l).declared {
 		rule += fmt.Sprintf(", as every %s layer does unless declared", l.Role)
 	}
 	f := &Finding{

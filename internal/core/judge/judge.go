@@ -57,7 +57,8 @@ type Case struct {
 
 	findings []*Finding
 	contents map[string][]int // source files by folder
-	keeps    []*keeps         // for each layer, what it keeps out
+	keeps    map[*layout.Layer]*keeps
+	known    map[string]string // technologies of outside things by language and name
 }
 
 // End is one end of a finding.
@@ -126,6 +127,25 @@ type Judgement struct {
 	Expired  []*layout.Waiver // waivers whose end has passed
 	Idle     []*layout.Waiver // waivers that cover nothing
 	OffBy    map[string]int   // findings not judged, by kind
+	Inside   Inside
+	Read     Read
+}
+
+// Inside is the verdict on the layers whose independence matters most: those
+// with the role of the domain or, where none has it, the innermost ring.
+type Inside struct {
+	Layers   []*layout.Layer
+	Files    int // that they hold
+	Breaches int // findings from them, that nothing covers
+	In       int // files that have those
+	Covered  int // findings from them that something covers
+}
+
+// Read says what was judged.
+type Read struct {
+	Files        int // source files
+	Dependencies int
+	Crossings    int // dependencies between files of different layers
 }
 
 // Judge finds everything that the declaration does not permit.
@@ -137,7 +157,42 @@ func Judge(c *Case) *Judgement {
 	c.settle(j)
 	sort.SliceStable(j.Findings, func(a, b int) bool { return less(j.Findings[a], j.Findings[b]) })
 	c.count(j)
+	c.inside(j)
 	return j
+}
+
+// inside fills in the verdict on the domain.
+func (c *Case) inside(j *Judgement) {
+	in := &j.Inside
+	for _, l := range c.Declaration.Layers {
+		if l.Role == layout.Domain {
+			in.Layers = append(in.Layers, l)
+		}
+	}
+	if len(in.Layers) == 0 && len(c.Declaration.Rings) > 0 {
+		in.Layers = c.Declaration.Rings[0]
+	}
+	inner := make(map[string]bool)
+	for _, l := range in.Layers {
+		inner[l.Name] = true
+	}
+	for _, k := range j.Layers {
+		if inner[k.Layer.Name] {
+			in.Files += k.Files
+		}
+	}
+	files := make(map[string]bool)
+	for _, f := range j.Findings {
+		switch {
+		case !inner[f.From.Layer]:
+		case f.CoveredBy != nil:
+			in.Covered++
+		default:
+			in.Breaches++
+			files[f.From.File] = true
+		}
+	}
+	in.In = len(files)
 }
 
 func less(a, b *Finding) bool {
@@ -180,6 +235,18 @@ func (c *Case) count(j *Judgement) {
 		}
 		to.Files++
 		to.Lines += f.Lines
+		j.Read.Files++
+		deps := c.Graph.Deps(i)
+		j.Read.Dependencies += len(deps)
+		for k := range deps {
+			d := &deps[k]
+			if d.Target != graph.ToFile || d.How == fact.HowProject {
+				continue
+			}
+			if a, b := c.Placement.Sites[i], c.Placement.Sites[d.File]; a >= 0 && b >= 0 && a != b {
+				j.Read.Crossings++
+			}
+		}
 	}
 	for _, f := range j.Findings {
 		switch {
@@ -196,19 +263,6 @@ func (c *Case) count(j *Judgement) {
 	for _, n := range j.OffBy {
 		j.Totals.Off += n
 	}
-}
-
-// layerName names a site in findings.
-func (c *Case) layerName(s layout.Site) string {
-	switch s {
-	case layout.Wiring:
-		return "wiring"
-	case layout.Tests:
-		return "tests"
-	case layout.Unplaced, layout.NotCode:
-		return ""
-	}
-	return c.Declaration.Layers[s].Name
 }
 
 // layer returns the layer of a site, or nil.
@@ -252,7 +306,7 @@ func (c *Case) crossings(f crossing) {
 				}
 				found.toSite = to
 				t := g.Files[d.File]
-				found.To = End{File: t.Path, Layer: c.layerName(to), Name: d.Name}
+				found.To = End{File: t.Path, Layer: c.Declaration.SiteName(to), Name: d.Name}
 				if d.Decl >= 0 {
 					found.To.Line, found.To.Column = int(t.Decls[d.Decl].At.Line), int(t.Decls[d.Decl].At.Column)
 				}
@@ -263,7 +317,7 @@ func (c *Case) crossings(f crossing) {
 				if found = c.wholePackage(f, from, i, d); found == nil {
 					continue
 				}
-				found.To = End{Package: d.To, Layer: c.layerName(found.toSite), Name: d.Name}
+				found.To = End{Package: d.To, Layer: c.Declaration.SiteName(found.toSite), Name: d.Name}
 			default:
 				continue
 			}
@@ -273,7 +327,7 @@ func (c *Case) crossings(f crossing) {
 				continue
 			}
 			found.fromSite = from
-			found.From = End{File: g.Files[i].Path, Layer: c.layerName(from)}
+			found.From = End{File: g.Files[i].Path, Layer: c.Declaration.SiteName(from)}
 			found.add(g, i, d)
 			if made == nil {
 				made = make(map[string]*Finding)

@@ -19,6 +19,20 @@ const (
 	NotCode  Site = -4 // a build file: it belongs to a module, not to a layer
 )
 
+// SiteName names a site: a layer's name, "wiring", "tests", or "" for what no
+// layer claims.
+func (d *Declaration) SiteName(s Site) string {
+	switch s {
+	case Wiring:
+		return "wiring"
+	case Tests:
+		return "tests"
+	case Unplaced, NotCode:
+		return ""
+	}
+	return d.Layers[s].Name
+}
+
 // Conflict is a file that two layers claim.
 type Conflict struct {
 	File          string

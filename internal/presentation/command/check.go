@@ -9,8 +9,6 @@ import (
 	"github.com/spf13/cobra"
 
 	"moatline/internal/access/tree"
-	"moatline/internal/core/fact"
-	"moatline/internal/core/graph"
 	"moatline/internal/core/judge"
 	"moatline/internal/core/layout"
 	"moatline/internal/presentation/data"
@@ -71,9 +69,6 @@ this folder or above it:
 type judged struct {
 	*loaded
 	judgement *judge.Judgement
-	files     int
-	deps      int
-	crossings int
 }
 
 func (a *app) check(args []string, f checkFlags) error {
@@ -94,16 +89,16 @@ func (a *app) check(args []string, f checkFlags) error {
 	}
 	err = a.write(func(w io.Writer, s text.Style) error {
 		if a.format == "json" {
-			in := data.CheckInput{Judgement: j.judgement, Declaration: j.decl, Files: j.files, Deps: j.deps, CrossingSum: j.crossings}
+			in := data.CheckInput{Judgement: j.judgement, Declaration: j.decl}
 			for _, u := range j.tree.Unread {
 				in.Unread = append(in.Unread, data.Unread{Path: u.Path, Why: u.Why})
 			}
 			return data.CheckJSON(w, in)
 		}
-		if j.files == 0 {
+		if j.judgement.Read.Files == 0 {
 			return text.Sketch(w, j.decl, s)
 		}
-		return text.Check(w, j.judgement, j.decl, s, text.CheckOptions{All: f.all, Covered: f.covered, Files: j.files, Deps: j.deps, Crosses: j.crossings})
+		return text.Check(w, j.judgement, j.decl, s, text.CheckOptions{All: f.all, Covered: f.covered})
 	})
 	if err != nil {
 		return err
@@ -154,27 +149,7 @@ func (a *app) judge(args []string, f checkFlags) (*judged, error) {
 		j.loaded = l
 	}
 	j.judgement = judge.Judge(&judge.Case{Graph: j.graph, Declaration: j.decl, Placement: j.placement, Today: today})
-	j.files, j.deps, j.crossings = tally(j.graph, j.placement)
 	return j, nil
-}
-
-// tally counts source files, dependencies and those between layers.
-func tally(g *graph.Graph, p *layout.Placement) (files, deps, crossings int) {
-	for i := range g.Files {
-		if p.Sites[i] == layout.NotCode {
-			continue
-		}
-		files++
-		list := g.Deps(i)
-		deps += len(list)
-		for k := range list {
-			if list[k].Target == graph.ToFile && list[k].How != fact.HowProject &&
-				p.Sites[i] >= 0 && p.Sites[list[k].File] >= 0 && p.Sites[list[k].File] != p.Sites[i] {
-				crossings++
-			}
-		}
-	}
-	return files, deps, crossings
 }
 
 // source returns one line of a file of the tree, for showing it.

@@ -88,12 +88,16 @@ func (a *app) explainFinding(id string, folder []string, f checkFlags, lang stri
 		if lang == "" {
 			lang = language.Of(x.From.File)
 		}
-		return a.write(func(w io.Writer, s text.Style) error {
+		err := a.write(func(w io.Writer, s text.Style) error {
 			if a.format == "json" {
 				return data.FindingJSON(w, x)
 			}
 			return text.ExplainFinding(w, x, source(j.root), lang, s)
 		})
+		if err == nil && len(j.tree.Unread) > 0 {
+			return unread
+		}
+		return err
 	}
 	return fmt.Errorf("no finding of this tree has the id %s\nIds are shown by: moatline check", id)
 }

@@ -155,11 +155,14 @@ func (a *app) readTree(l *loaded, shard func(string) bool) error {
 	o := tree.Options{Jobs: a.jobs, Shard: shard, Done: new(atomic.Int64), Size: memoryFor}
 	if d := l.decl; d != nil {
 		if len(d.Skip) > 0 {
-			o.Skip = func(p string) bool { _, ok := layout.Matches(d.Skip, p); return ok || skipsFolder(d.Skip, p) }
+			o.Skip = func(p string) bool {
+				_, ok := layout.Matches(d.Skip, p)
+				return ok || declaration.SkipsFolder(d.Skip, p)
+			}
 		}
 		if len(d.Include) > 0 {
 			o.Include = func(p string) bool { _, ok := layout.Matches(d.Include, p); return ok }
-			o.Reaches = func(folder string) bool { return reaches(d.Include, folder) }
+			o.Reaches = func(folder string) bool { return declaration.Reaches(d.Include, folder) }
 		}
 	}
 	memoryFor(0)
@@ -192,28 +195,6 @@ func cause(err error) error {
 		return pe.Err
 	}
 	return err
-}
-
-// skipsFolder lets "generated/**" skip the folder itself, so that it need not
-// be walked.
-func skipsFolder(patterns []layout.Pattern, p string) bool {
-	for i := range patterns {
-		if patterns[i].Text == p+"/**" || patterns[i].Text == p+"/" {
-			return true
-		}
-	}
-	return false
-}
-
-// reaches reports whether a pattern may match something below a folder.
-func reaches(patterns []layout.Pattern, folder string) bool {
-	for i := range patterns {
-		base := declaration.Base(patterns[i].Text)
-		if base == "" || base == folder || strings.HasPrefix(base, folder+"/") || strings.HasPrefix(folder, base+"/") {
-			return true
-		}
-	}
-	return false
 }
 
 func (a *app) workers() int {

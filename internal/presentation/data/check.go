@@ -89,10 +89,9 @@ type checkWaiver struct {
 
 // CheckInput is what the JSON of a check is made of.
 type CheckInput struct {
-	Judgement                *judge.Judgement
-	Declaration              *layout.Declaration
-	Unread                   []Unread
-	Files, Deps, CrossingSum int
+	Judgement   *judge.Judgement
+	Declaration *layout.Declaration
+	Unread      []Unread
 }
 
 // CheckJSON writes the judgement as one JSON object; see
@@ -101,7 +100,7 @@ func CheckJSON(w io.Writer, in CheckInput) error {
 	j := in.Judgement
 	out := checkResult{
 		Application: in.Declaration.Application, Findings: []checkEntry{}, Unread: in.Unread,
-		Totals: checkTotals{j.Totals.Error, j.Totals.Warn, j.Totals.Note, j.Totals.Off, j.Totals.Covered, in.Files, in.Deps, in.CrossingSum},
+		Totals: checkTotals{j.Totals.Error, j.Totals.Warn, j.Totals.Note, j.Totals.Off, j.Totals.Covered, j.Read.Files, j.Read.Dependencies, j.Read.Crossings},
 	}
 	if out.Unread == nil {
 		out.Unread = []Unread{}

@@ -23,26 +23,16 @@ func FilesCSV(w io.Writer, g *graph.Graph, d *layout.Declaration, p *layout.Plac
 		if p.Sites[i] == layout.NotCode {
 			continue
 		}
-		layer, role := SiteName(d, p.Sites[i])
+		layer, role := d.SiteName(p.Sites[i]), ""
+		if s := p.Sites[i]; s >= 0 {
+			role = string(d.Layers[s].Role)
+		}
 		if err := out.Write([]string{f.Path, layer, role, f.Language, strconv.Itoa(f.Lines)}); err != nil {
 			return err
 		}
 	}
 	out.Flush()
 	return out.Error()
-}
-
-// SiteName names where a file lies, and the layer's role.
-func SiteName(d *layout.Declaration, s layout.Site) (layer, role string) {
-	switch s {
-	case layout.Wiring:
-		return "wiring", ""
-	case layout.Tests:
-		return "tests", ""
-	case layout.Unplaced, layout.NotCode:
-		return "", ""
-	}
-	return d.Layers[s].Name, string(d.Layers[s].Role)
 }
 
 func rows(v *survey.View) []survey.Row {

@@ -15,10 +15,6 @@ import (
 type CheckOptions struct {
 	All     bool // every place
 	Covered bool // findings that a waiver covers, too
-	Files   int  // what was read
-	Deps    int
-	Crosses int
-	Fails   func(*judge.Finding) bool
 }
 
 // Check writes the judgement: the verdict for the domain, the rings from the
@@ -32,7 +28,7 @@ func Check(w io.Writer, j *judge.Judgement, d *layout.Declaration, s Style, o Ch
 	}
 	p.line("%s", s.paint(title, Line(name)))
 	p.line("")
-	p.domain(j, d)
+	p.domain(j)
 	p.line("")
 	p.rings(j)
 	groups := group(j.Findings, o.Covered)
@@ -41,7 +37,7 @@ func Check(w io.Writer, j *judge.Judgement, d *layout.Declaration, s Style, o Ch
 		p.group(g, o)
 	}
 	p.line("")
-	p.summary(j, o)
+	p.summary(j)
 	return p.err
 }
 
@@ -58,60 +54,26 @@ func (p *printer) line(format string, args ...any) {
 	}
 }
 
-// inner returns the layers whose independence the verdict is about: those of
-// the domain or, where no layer has that role, those of the innermost ring.
-func inner(d *layout.Declaration) []*layout.Layer {
-	var out []*layout.Layer
-	for _, l := range d.Layers {
-		if l.Role == layout.Domain {
-			out = append(out, l)
-		}
-	}
-	if len(out) == 0 && len(d.Rings) > 0 {
-		out = d.Rings[0]
-	}
-	return out
-}
-
-func (p *printer) domain(j *judge.Judgement, d *layout.Declaration) {
-	layers := inner(d)
-	names := make([]string, len(layers))
-	is := make(map[string]bool)
-	files := 0
-	for i, l := range layers {
-		names[i] = Line(l.Name)
-		is[l.Name] = true
-		for _, c := range j.Layers {
-			if c.Layer == l {
-				files += c.Files
-			}
-		}
+// domain says whether the domain depends on what lies outside it.
+func (p *printer) domain(j *judge.Judgement) {
+	in := j.Inside
+	var names []string
+	for _, l := range in.Layers {
+		names = append(names, Line(l.Name))
 	}
 	who := "The " + strings.Join(names, " and the ")
 	verb := "depends"
-	if len(layers) > 1 {
+	if len(names) > 1 {
 		verb = "depend"
 	}
-	n, covered, in := 0, 0, make(map[string]bool)
-	for _, f := range j.Findings {
-		if !is[f.From.Layer] || f.Kind == "unplaced" {
-			continue
-		}
-		if f.CoveredBy != nil {
-			covered++
-			continue
-		}
-		n++
-		in[f.From.File] = true
-	}
 	switch {
-	case files == 0:
+	case in.Files == 0:
 		p.line("%s", p.s.paint(warn, who+" has no file yet, so nothing can be said about it."))
-	case n > 0:
+	case in.Breaches > 0:
 		p.line("%s", p.s.paint(bad, fmt.Sprintf("%s %s on what lies outside: %s in %s.", who, verb,
-			count(n, "breach", "breaches"), count(len(in), "file", "files"))))
-	case covered > 0:
-		p.line("%s", p.s.paint(good, fmt.Sprintf("%s %s on nothing outside but what is waived: %s.", who, verb, count(covered, "breach", "breaches"))))
+			count(in.Breaches, "breach", "breaches"), count(in.In, "file", "files"))))
+	case in.Covered > 0:
+		p.line("%s", p.s.paint(good, fmt.Sprintf("%s %s on nothing outside but what is waived: %s.", who, verb, count(in.Covered, "breach", "breaches"))))
 	default:
 		p.line("%s", p.s.paint(good, fmt.Sprintf("%s %s on nothing outside.", who, verb)))
 	}
@@ -443,15 +405,15 @@ func lineList(places []judge.Place) string {
 	return "lines " + strings.Join(out, " ")
 }
 
-func (p *printer) summary(j *judge.Judgement, o CheckOptions) {
+func (p *printer) summary(j *judge.Judgement) {
 	for _, w := range j.Expired {
 		p.line("%s", p.s.paint(bad, wrap(fmt.Sprintf("The waiver for %s ended on %s; what it covered counts again.", Line(w.Text), w.Until.Format("2006-01-02")), p.s.Width, 2)))
 	}
 	for _, w := range j.Idle {
 		p.line("%s", wrap(fmt.Sprintf("The waiver for %s covers nothing any more; it can be deleted.", Line(w.Text)), p.s.Width, 2))
 	}
-	read := fmt.Sprintf("%s read, %s, %s between layers", count(o.Files, "source file", "source files"),
-		count(o.Deps, "dependency", "dependencies"), number(o.Crosses))
+	read := fmt.Sprintf("%s read, %s, %s between layers", count(j.Read.Files, "source file", "source files"),
+		count(j.Read.Dependencies, "dependency", "dependencies"), number(j.Read.Crossings))
 	t := j.Totals
 	if t.Error+t.Warn+t.Note == 0 {
 		line := "Nothing crosses a line it must not: " + read + "."

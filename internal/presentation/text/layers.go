@@ -124,17 +124,12 @@ func Files(w io.Writer, g *graph.Graph, d *layout.Declaration, p *layout.Placeme
 		width = max(width, len([]rune(l.Name)))
 	}
 	for i, f := range g.Files {
-		site := "unplaced"
-		switch p.Sites[i] {
-		case layout.NotCode:
+		if p.Sites[i] == layout.NotCode {
 			continue
-		case layout.Wiring:
-			site = "wiring"
-		case layout.Tests:
-			site = "tests"
-		case layout.Unplaced:
-		default:
-			site = d.Layers[p.Sites[i]].Name
+		}
+		site := d.SiteName(p.Sites[i])
+		if site == "" {
+			site = "unplaced"
 		}
 		out.line("%s  %s", pad(Line(site), width), Line(f.Path))
 	}

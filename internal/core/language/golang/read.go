@@ -35,11 +35,9 @@ type reading struct {
 	file    *token.File
 	base    int
 	imports map[string]int32 // imports by the name that qualifies
-	scopes  []map[string]bool
-	decl    int32 // enclosing top-level declaration, or -1
+	decl    int32            // enclosing top-level declaration, or -1
 	local   map[string]bool
 	sig     *[]int32
-	lines   []int // offsets of line starts
 }
 
 // NewReader returns a reader that adds to b.

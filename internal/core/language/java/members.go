@@ -5,9 +5,7 @@ import "moatline/internal/core/fact"
 // components reads a record's header (JLS 17 §8.10.1).
 func (r *Reader) components() {
 	mark := len(r.undos)
-	r.next()
-	for r.tok != ')' && r.tok != tEOF && r.tok != '{' {
-		before := r.pos
+	r.commaList(func() {
 		m := fact.Member{Kind: fact.Field, Flags: fact.Public}
 		r.startSignature()
 		var flags fact.Flags
@@ -26,16 +24,7 @@ func (r *Reader) components() {
 		}
 		r.endSignature(&m)
 		r.members = append(r.members, m)
-		if r.tok == ',' {
-			r.next()
-		}
-		if r.pos == before {
-			r.next()
-		}
-	}
-	if r.tok == ')' {
-		r.next()
-	}
+	})
 	r.leave(mark)
 }
 
@@ -202,9 +191,7 @@ func (r *Reader) method(m *fact.Member, mark int) {
 // parameters reads formal parameters (JLS 17 §8.4.1) and brings them into
 // scope.
 func (r *Reader) parameters() {
-	r.next()
-	for r.tok != ')' && r.tok != tEOF && r.tok != '{' && r.tok != ';' {
-		before := r.pos
+	r.commaList(func() {
 		r.variableModifiers()
 		r.collect(r.typeRef(fact.HowType))
 		for r.tok == '@' {
@@ -225,15 +212,29 @@ func (r *Reader) parameters() {
 		case kThis:
 			r.next()
 		}
+	})
+}
+
+// commaList reads what stands between "(" and ")", an item at a time. Damage
+// that no item takes is passed over; a brace or semicolon ends the list.
+func (r *Reader) commaList(item func()) {
+	r.next()
+	for {
+		switch r.tok {
+		case ')':
+			r.next()
+			return
+		case tEOF, '{', '}', ';':
+			return
+		}
+		before := r.pos
+		item()
 		if r.tok == ',' {
 			r.next()
 		}
 		if r.pos == before {
 			r.next()
 		}
-	}
-	if r.tok == ')' {
-		r.next()
 	}
 }
 

@@ -120,21 +120,10 @@ func (r *Reader) pattern() {
 		if !r.deeper() {
 			return
 		}
-		r.next()
-		for r.tok != ')' && r.tok != tEOF && r.tok != ';' && r.tok != '}' {
-			before := r.pos
+		r.commaList(func() {
 			r.variableModifiers()
 			r.pattern()
-			if r.tok == ',' {
-				r.next()
-			}
-			if r.pos == before {
-				r.next()
-			}
-		}
-		if r.tok == ')' {
-			r.next()
-		}
+		})
 		if r.tok == tIdent && !r.word("when") {
 			r.variable(r.start, r.stop)
 			r.next()
