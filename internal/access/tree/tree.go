@@ -252,7 +252,7 @@ func (w *walk) linkToFolder(p string) bool {
 
 // reader reads files into one buffer.
 type reader struct {
-	readers *language.Readers
+	readers language.Readers
 	buffer  []byte
 }
 

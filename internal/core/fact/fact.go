@@ -76,6 +76,7 @@ type File struct {
 	Constraint string
 
 	Imports []Import
+	Exports []Export // names that the file passes on, where that takes a statement of its own
 	Decls   []Decl
 	Uses    []Use
 	Places  []Place // the places of all Uses, those of one use side by side
@@ -103,18 +104,53 @@ const (
 	ImportStatic                           // one static member of a type
 	ImportStaticWildcard                   // every static member of a type, on demand
 	ImportModule                           // a named module
+	ImportMember                           // one name, Import.Member, of a module that is a file
+	ImportFunction                         // one function by its full name
+	ImportConstant                         // one constant by its full name
+	ImportInclude                          // a file, pulled in as it is
+	ImportPart                             // a file that is a part of this one's library
+	ImportPartOf                           // the library that this file is a part of
 	importKinds
 )
 
-var importKindNames = [importKinds]string{"type", "package", "wildcard", "static", "static-wildcard", "module"}
+var importKindNames = [importKinds]string{
+	"type", "package", "wildcard", "static", "static-wildcard", "module",
+	"member", "function", "constant", "include", "part", "part-of",
+}
+
+// ImportFlags qualify an import.
+type ImportFlags uint8
+
+// Qualifications of an import.
+const (
+	TypeOnly ImportFlags = 1 << iota // nothing of it is left when the program runs
+	PassedOn                         // what comes in is exported again
+	OnDemand                         // loaded by a call while the program runs
+	Global                           // holds for all files of the module
+	Guarded                          // its failure is expected: a try statement stands around it
+	Inner                            // stands in a body: what it brings in is seen only there
+)
 
 // Import is one import statement.
 type Import struct {
-	Name  string // what is imported, as written, without the wildcard
-	Alias string // the local name where the statement gives one; "." and "_" as in Go
-	Kind  ImportKind
-	Used  bool // whether the file uses a name that this import (and no wildcard) brings in
-	At    Place
+	Name   string // what is imported, as written, without the wildcard
+	Member string // for ImportMember: the name as the module declares it; "*" for all, "default" for the unnamed one
+	Alias  string // the local name where the statement gives one; "." and "_" as in Go
+	Kind   ImportKind
+	Flags  ImportFlags
+	Used   bool     // whether the file uses a name that this import (and no wildcard) brings in
+	Within int32    // the namespace or type that it holds for: one more than the index into File.Decls; 0 is the file
+	Show   []string // where not nil: only these names come in
+	Hide   []string // these names do not come in
+	At     Place
+}
+
+// Export is a name that a file passes on under another name than it declares
+// or imports it by, or by a statement of its own. An Export without names only
+// tells that the file is a module.
+type Export struct {
+	Name  string // as others see it
+	Local string // as the file itself names it
 }
 
 // DeclKind tells what a declaration declares.
@@ -134,12 +170,13 @@ const (
 	Method
 	Var
 	Const
+	Namespace // its Name is the full one; what it holds has it as Outer
 	declKinds
 )
 
 var declKindNames = [declKinds]string{
 	"class", "interface", "enum", "record", "annotation", "struct",
-	"named type", "alias", "func", "method", "var", "const",
+	"named type", "alias", "func", "method", "var", "const", "namespace",
 }
 
 // String returns the word for k in every output.
@@ -167,17 +204,21 @@ const (
 	Local     // declared inside a body: no other file can name it
 	Anonymous // a class body without a name; Local is set too
 	Default   // an interface method with a body
+	Partial   // one of several declarations of the same type
+	Companion // an object whose members the enclosing type's name reaches
 )
 
-// Decl is one declaration: a type at any depth or, in Go, a top-level
-// function, method, variable or constant.
+// Decl is one declaration: a type at any depth, a namespace or, in languages
+// that have them, a top-level function, method, variable or constant.
 type Decl struct {
 	Name     string // the simple name; empty for anonymous classes
-	Receiver string // for a Go method, the name of its receiver's base type
+	Receiver string // the name of the type that a Go method or an extension belongs to
 	Kind     DeclKind
 	Flags    Flags
+	Arity    uint8 // how many type parameters, where names of one spelling differ by it
 	Outer    int32 // index of the enclosing declaration in File.Decls, or -1
 	At       Place
+	Value    string  // for a constant, its text where it can be told
 	Supers   []int32 // supertypes, as indexes into File.Uses
 	Markers  []int32 // annotations, as indexes into File.Uses
 	Members  []Member
@@ -223,6 +264,10 @@ const (
 	Key
 	// Tag marks a key of a struct tag.
 	Tag
+	// Call marks a name that is called: functions count, not only types.
+	Call
+	// Value marks a name that is used as a value by itself.
+	Value
 )
 
 // Use is one name that the file uses, in one scope and in one way.

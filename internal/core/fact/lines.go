@@ -32,6 +32,7 @@ type fileLine struct {
 	Test         bool            `json:"test,omitempty"`
 	Constraint   string          `json:"constraint,omitempty"`
 	Imports      []importLine    `json:"imports,omitempty"`
+	Exports      [][2]string     `json:"exports,omitempty"`
 	Declares     []declLine      `json:"declares,omitempty"`
 	Uses         []useLine       `json:"uses,omitempty"`
 	Notes        []noteLine      `json:"notes,omitempty"`
@@ -45,11 +46,16 @@ type noteLine struct {
 }
 
 type importLine struct {
-	Name  string `json:"name"`
-	Alias string `json:"alias,omitempty"`
-	Kind  string `json:"kind"`
-	Used  bool   `json:"used,omitempty"`
-	At    Place  `json:"at"`
+	Name   string   `json:"name"`
+	Member string   `json:"member,omitempty"`
+	Alias  string   `json:"alias,omitempty"`
+	Kind   string   `json:"kind"`
+	Flags  string   `json:"flags,omitempty"`
+	Used   bool     `json:"used,omitempty"`
+	Within int32    `json:"within,omitempty"`
+	Show   []string `json:"show,omitempty"`
+	Hide   []string `json:"hide,omitempty"`
+	At     Place    `json:"at"`
 }
 
 type declLine struct {
@@ -57,8 +63,10 @@ type declLine struct {
 	Receiver string       `json:"receiver,omitempty"`
 	Kind     string       `json:"kind"`
 	Flags    string       `json:"flags,omitempty"`
+	Arity    uint8        `json:"arity,omitempty"`
 	Outer    int32        `json:"outer"`
 	At       Place        `json:"at"`
+	Value    string       `json:"value,omitempty"`
 	Supers   []int32      `json:"supers,omitempty"`
 	Markers  []int32      `json:"markers,omitempty"`
 	Members  []memberLine `json:"members,omitempty"`
@@ -98,8 +106,9 @@ func (p *Place) UnmarshalJSON(b []byte) error {
 	return nil
 }
 
-var flagWords = []string{"public", "protected", "private", "static", "abstract", "final", "local", "anonymous", "default"}
-var useFlagWords = []string{"ambiguous", "in-file", "key", "tag"}
+var flagWords = []string{"public", "protected", "private", "static", "abstract", "final", "local", "anonymous", "default", "partial", "companion"}
+var importFlagWords = []string{"type-only", "passed-on", "on-demand", "global", "guarded", "inner"}
+var useFlagWords = []string{"ambiguous", "in-file", "key", "tag", "call", "value"}
 
 func joinFlags(f uint16, words []string) string {
 	var out []string
@@ -143,10 +152,16 @@ func Line(f *File, dependencies json.RawMessage) ([]byte, error) {
 		l.PackageAt = &f.PackageAt
 	}
 	for _, i := range f.Imports {
-		l.Imports = append(l.Imports, importLine{i.Name, i.Alias, importKindNames[i.Kind], i.Used, i.At})
+		l.Imports = append(l.Imports, importLine{
+			Name: i.Name, Member: i.Member, Alias: i.Alias, Kind: importKindNames[i.Kind], Flags: joinFlags(uint16(i.Flags), importFlagWords),
+			Used: i.Used, Within: i.Within, Show: i.Show, Hide: i.Hide, At: i.At,
+		})
+	}
+	for _, e := range f.Exports {
+		l.Exports = append(l.Exports, [2]string{e.Name, e.Local})
 	}
 	for _, d := range f.Decls {
-		k := declLine{Name: d.Name, Receiver: d.Receiver, Kind: d.Kind.String(), Flags: joinFlags(uint16(d.Flags), flagWords), Outer: d.Outer, At: d.At, Supers: d.Supers, Markers: d.Markers}
+		k := declLine{Name: d.Name, Receiver: d.Receiver, Kind: d.Kind.String(), Flags: joinFlags(uint16(d.Flags), flagWords), Arity: d.Arity, Value: d.Value, Outer: d.Outer, At: d.At, Supers: d.Supers, Markers: d.Markers}
 		for _, m := range d.Members {
 			k.Members = append(k.Members, memberLine{m.Name, memberKindNames[m.Kind], joinFlags(uint16(m.Flags), flagWords), m.At, m.Uses, m.Markers})
 		}
@@ -227,7 +242,16 @@ func parseLine(line []byte) (*File, error) {
 		if err != nil {
 			return nil, err
 		}
-		f.Imports = append(f.Imports, Import{i.Name, i.Alias, ImportKind(k), i.Used, i.At})
+		if i.Within < 0 || int(i.Within) > len(l.Declares) {
+			return nil, fmt.Errorf("damaged facts: import of %q in a scope that is not there", i.Name)
+		}
+		f.Imports = append(f.Imports, Import{
+			Name: i.Name, Member: i.Member, Alias: i.Alias, Kind: ImportKind(k), Flags: ImportFlags(splitFlags(i.Flags, importFlagWords)),
+			Used: i.Used, Within: i.Within, Show: i.Show, Hide: i.Hide, At: i.At,
+		})
+	}
+	for _, e := range l.Exports {
+		f.Exports = append(f.Exports, Export{Name: e[0], Local: e[1]})
 	}
 	for _, u := range l.Uses {
 		how, ok := ParseHow(u.How)
@@ -255,7 +279,7 @@ func parseLine(line []byte) (*File, error) {
 		if int(d.Outer) >= n || !inRange(d.Supers, len(f.Uses)) || !inRange(d.Markers, len(f.Uses)) {
 			return nil, fmt.Errorf("damaged facts: declaration of %q", d.Name)
 		}
-		to := Decl{Name: d.Name, Receiver: d.Receiver, Kind: DeclKind(k), Flags: Flags(splitFlags(d.Flags, flagWords)), Outer: d.Outer, At: d.At, Supers: d.Supers, Markers: d.Markers}
+		to := Decl{Name: d.Name, Receiver: d.Receiver, Kind: DeclKind(k), Flags: Flags(splitFlags(d.Flags, flagWords)), Arity: d.Arity, Value: d.Value, Outer: d.Outer, At: d.At, Supers: d.Supers, Markers: d.Markers}
 		for _, m := range d.Members {
 			mk, err := index(memberKindNames[:], m.Kind, "kind of member")
 			if err != nil {

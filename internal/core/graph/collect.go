@@ -89,7 +89,7 @@ func (c *Collector) Finish(g *Graph, i int) {
 		n := 0
 		for ; k+n < len(c.order) && sameThing(&d, &c.pending[c.order[k+n]].Dep) == 0; n++ {
 			p := &c.pending[c.order[k+n]]
-			d.Flags &= p.Flags | Standard // unused and bare only where every one is
+			d.Flags &= p.Flags | Standard // unused, bare and type-only where every one is
 			if p.single {
 				c.places = append(c.places, p.at)
 			} else {

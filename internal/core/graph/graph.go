@@ -37,6 +37,7 @@ const (
 	Unused   DepFlags = 1 << iota // an import that nothing in its file uses
 	Bare                          // a package is imported and nothing of it is named
 	Standard                      // the language's standard library
+	TypeOnly                      // nothing of it is left when the program runs
 )
 
 // Dep is one thing that one file uses in one way.
@@ -165,13 +166,30 @@ func Join(folder, rel string) (joined string, ok bool) {
 // package name is pkg: the package, then the enclosing types.
 func DeclName(f *fact.File, pkg string, d int32) string {
 	name := f.Decls[d].Name
+	if f.Decls[d].Kind == fact.Namespace {
+		return name
+	}
 	for o := f.Decls[d].Outer; o >= 0; o = f.Decls[o].Outer {
+		if f.Decls[o].Kind == fact.Namespace {
+			if f.Decls[o].Name == "" {
+				return name
+			}
+			return f.Decls[o].Name + Separator(f.Language) + name
+		}
 		name = f.Decls[o].Name + "." + name
 	}
 	if pkg != "" {
 		name = pkg + "." + name
 	}
 	return name
+}
+
+// Separator returns what stands between the parts of a full name in a language.
+func Separator(language string) string {
+	if language == "php" {
+		return `\`
+	}
+	return "."
 }
 
 // ToText returns the far end of a dependency as outputs show it: the path of

@@ -7,75 +7,93 @@ import (
 	"moatline/internal/core/fact"
 	"moatline/internal/core/language/golang"
 	"moatline/internal/core/language/java"
+	"moatline/internal/core/language/php"
+	"moatline/internal/core/language/python"
 	"moatline/internal/core/manifest"
 	"moatline/internal/core/source"
 )
+
+// languages are those that source is written in, with the name that people
+// write and the extensions of their files.
+var languages = []struct {
+	name, title string
+	extensions  []string
+}{
+	{"java", "Java", []string{".java"}},
+	{"go", "Go", []string{".go"}},
+	{"python", "Python", []string{".py", ".pyi", ".pyw"}},
+	{"php", "PHP", []string{".php", ".phtml", ".php5", ".php7", ".inc"}},
+}
+
+var byExtension, titles = func() (map[string]string, map[string]string) {
+	ext, title := make(map[string]string), map[string]string{"maven": "Maven"}
+	for _, l := range languages {
+		title[l.name] = l.title
+		for _, e := range l.extensions {
+			ext[e] = l.name
+		}
+	}
+	return ext, title
+}()
 
 // Of returns the name of the language of a file by its path, or "" where none
 // of the readers reads it.
 func Of(path string) string {
 	if dot := strings.LastIndexByte(path, '.'); dot >= 0 {
-		switch path[dot:] {
-		case ".java":
-			return "java"
-		case ".go":
-			return "go"
-		case ".xml", ".mod", ".work":
-			return manifest.Language(path)
+		if l, ok := byExtension[path[dot:]]; ok {
+			return l
 		}
 	}
-	return ""
+	return manifest.Language(path)
 }
 
 // IsSource reports whether files of a language are source, not build files.
 func IsSource(name string) bool {
-	switch name {
-	case "java", "go":
-		return true
+	for i := range languages {
+		if languages[i].name == name {
+			return true
+		}
 	}
 	return false
 }
 
 // Title returns the name of a language as people write it.
 func Title(name string) string {
-	switch name {
-	case "java":
-		return "Java"
-	case "go":
-		return "Go"
-	case "maven":
-		return "Maven"
+	if t, ok := titles[name]; ok {
+		return t
 	}
 	return name
 }
 
-// Readers reads files of all languages, one after another. Each worker has
-// its own.
-type Readers struct {
-	java   *java.Reader
-	golang *golang.Reader
+// reader reads the files of one language.
+type reader interface {
+	Read(path string, text []byte) *fact.File
 }
 
+// Readers reads files of all languages, one after another. Each worker has
+// its own.
+type Readers map[string]reader
+
 // NewReaders returns readers that share one fact.Builder.
-func NewReaders() *Readers {
+func NewReaders() Readers {
 	b := fact.NewBuilder()
-	return &Readers{java.NewReader(b), golang.NewReader(b)}
+	return Readers{
+		"java": java.NewReader(b), "go": golang.NewReader(b), "php": php.NewReader(b),
+		"python": python.NewReader(b),
+	}
 }
 
 // Read returns the facts of one file of the given language from its bytes,
 // whatever they are. The bytes are not kept.
-func (r *Readers) Read(name, path string, raw []byte) *fact.File {
+func (r Readers) Read(name, path string, raw []byte) *fact.File {
 	text, ok := source.Text(raw)
 	if !ok {
 		return &fact.File{Path: path, Language: name, Notes: []fact.Note{{
 			At: fact.Place{Line: 1, Column: 1}, Text: "binary data, not text: nothing of it is read",
 		}}}
 	}
-	switch name {
-	case "java":
-		return r.java.Read(path, text)
-	case "go":
-		return r.golang.Read(path, text)
+	if reader := r[name]; reader != nil {
+		return reader.Read(path, text)
 	}
 	return manifest.Read(path, text)
 }

@@ -12,6 +12,8 @@ import (
 	"moatline/internal/core/graph"
 	"moatline/internal/core/language/golang"
 	"moatline/internal/core/language/java"
+	"moatline/internal/core/language/php"
+	"moatline/internal/core/language/python"
 	"moatline/internal/core/manifest"
 )
 
@@ -38,7 +40,8 @@ func Link(files []*fact.File, jobs int) *graph.Graph {
 	builds := manifest.NewResolver(g)
 	gomod := golang.NewResolver(g)
 	resolvers := map[string]resolver{
-		"java": java.NewResolver(g), "go": gomod,
+		"java": java.NewResolver(g), "go": gomod, "php": php.NewResolver(g),
+		"python": python.NewResolver(g),
 		"maven": builds, "go.mod": builds, "go.work": builds,
 	}
 

@@ -6,6 +6,7 @@ import (
 
 	"moatline/internal/core/fact"
 	"moatline/internal/core/graph"
+	"moatline/internal/core/language/lexis"
 )
 
 // Resolver resolves the names of a tree's Java files. It is made once from all
@@ -137,28 +138,13 @@ func (x *Resolver) inPackage(p *pkg, name string, file int) int32 {
 		return id
 	}
 	from := x.g.Files[file].Path
-	best := shared(from, x.g.Files[x.types[id].file].Path)
+	best := lexis.SharedFolders(from, x.g.Files[x.types[id].file].Path)
 	for _, m := range more {
-		if n := shared(from, x.g.Files[x.types[m].file].Path); n > best {
+		if n := lexis.SharedFolders(from, x.g.Files[x.types[m].file].Path); n > best {
 			id, best = m, n
 		}
 	}
 	return id
-}
-
-// shared returns how many leading folders two paths have in common; the same
-// path is nearest of all.
-func shared(a, b string) int {
-	if a == b {
-		return 1 << 30
-	}
-	n := 0
-	for i := 0; i < len(a) && i < len(b) && a[i] == b[i]; i++ {
-		if a[i] == '/' {
-			n++
-		}
-	}
-	return n
 }
 
 // resolveSupers resolves the supertypes of a type and, before them, those of
