@@ -210,6 +210,11 @@ func (b *Builder) Repeat(i int32, u *Use, at Place) bool {
 	return true
 }
 
+// Unsay takes the last place back that was recorded, and keeps its use: for
+// readers that need to know a use before they come to its place. A use that no
+// place is recorded of in the end is dropped.
+func (b *Builder) Unsay() { b.spots = b.spots[:len(b.spots)-1] }
+
 func (b *Builder) grow() {
 	b.table = make([]int32, 2*len(b.table))
 	mask := uint64(len(b.table) - 1)
@@ -249,17 +254,19 @@ func (b *Builder) Finish(f *File) {
 	renumber := make([]int32, len(b.uses))
 	kept := int32(0)
 	for i := range b.uses {
-		u := &b.uses[i]
-		if u.dead {
-			renumber[i] = -1
-			continue
-		}
-		u.Count = 0
-		renumber[i] = kept
-		kept++
+		b.uses[i].Count = 0
 	}
 	for _, s := range b.spots {
 		b.uses[s.use].Count++
+	}
+	for i := range b.uses {
+		if u := &b.uses[i]; u.dead || u.Count == 0 {
+			u.dead = true
+			renumber[i] = -1
+			continue
+		}
+		renumber[i] = kept
+		kept++
 	}
 	total := int32(0)
 	for i := range b.uses {

@@ -297,6 +297,15 @@ type Manifest struct {
 	Managed    []Requirement // dependency management: versions and scopes, no dependency by itself
 	Holds      []Requirement // folders of the modules it builds: Maven modules, go.work use
 	Replaces   []Replacement
+	Maps       []Mapping     // where names lead: exports, imports, path aliases, autoload prefixes
+	Lists      []Requirement // files that it names one by one, as patterns
+}
+
+// Mapping is one name, or a pattern with one "*", and what it leads to.
+type Mapping struct {
+	Kind string // "exports", "imports", "paths", "psr-4", …
+	From string
+	To   []string // the first that is there counts
 }
 
 // Requirement is one module that a build file names.

@@ -7,6 +7,7 @@ import (
 	"moatline/internal/core/fact"
 	"moatline/internal/core/language/golang"
 	"moatline/internal/core/language/java"
+	"moatline/internal/core/language/javascript"
 	"moatline/internal/core/language/php"
 	"moatline/internal/core/language/python"
 	"moatline/internal/core/manifest"
@@ -22,6 +23,10 @@ var languages = []struct {
 	{"java", "Java", []string{".java"}},
 	{"go", "Go", []string{".go"}},
 	{"python", "Python", []string{".py", ".pyi", ".pyw"}},
+	{"javascript", "JavaScript", []string{".js", ".mjs", ".cjs", ".jsx"}},
+	{"typescript", "TypeScript", []string{".ts", ".mts", ".cts", ".tsx"}},
+	{"vue", "Vue", []string{".vue"}},
+	{"svelte", "Svelte", []string{".svelte"}},
 	{"php", "PHP", []string{".php", ".phtml", ".php5", ".php7", ".inc"}},
 }
 
@@ -77,9 +82,10 @@ type Readers map[string]reader
 // NewReaders returns readers that share one fact.Builder.
 func NewReaders() Readers {
 	b := fact.NewBuilder()
+	js := javascript.NewReader(b)
 	return Readers{
 		"java": java.NewReader(b), "go": golang.NewReader(b), "php": php.NewReader(b),
-		"python": python.NewReader(b),
+		"python": python.NewReader(b), "javascript": js, "typescript": js, "vue": js, "svelte": js,
 	}
 }
 

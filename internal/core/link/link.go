@@ -12,6 +12,7 @@ import (
 	"moatline/internal/core/graph"
 	"moatline/internal/core/language/golang"
 	"moatline/internal/core/language/java"
+	"moatline/internal/core/language/javascript"
 	"moatline/internal/core/language/php"
 	"moatline/internal/core/language/python"
 	"moatline/internal/core/manifest"
@@ -39,9 +40,10 @@ func Link(files []*fact.File, jobs int) *graph.Graph {
 	g := graph.New(kept)
 	builds := manifest.NewResolver(g)
 	gomod := golang.NewResolver(g)
+	js := javascript.NewResolver(g)
 	resolvers := map[string]resolver{
 		"java": java.NewResolver(g), "go": gomod, "php": php.NewResolver(g),
-		"python": python.NewResolver(g),
+		"python": python.NewResolver(g), "javascript": js, "typescript": js, "vue": js, "svelte": js,
 		"maven": builds, "go.mod": builds, "go.work": builds,
 	}
 

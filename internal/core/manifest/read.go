@@ -14,15 +14,35 @@ import (
 
 // Language returns the name of the build-file format of a path, or "".
 func Language(p string) string {
-	switch path.Base(p) {
-	case "pom.xml":
-		return "maven"
-	case "go.mod":
-		return "go.mod"
-	case "go.work":
-		return "go.work"
+	base := path.Base(p)
+	for i := range formats {
+		if formats[i].is(base) {
+			return formats[i].name
+		}
 	}
 	return ""
+}
+
+// note tells of something that could not be read.
+type note = func(at fact.Place, what string)
+
+// formats are the build files that are read, by their names.
+var formats = []struct {
+	name string
+	is   func(base string) bool
+	read func(p string, text []byte, note note) *fact.Manifest
+}{
+	{"maven", named("pom.xml"), func(_ string, text []byte, note note) *fact.Manifest { return readMaven(text, note) }},
+	{"go.mod", named("go.mod"), readGoMod},
+	{"go.work", named("go.work"), readGoWork},
+	{"package.json", named("package.json"), func(_ string, text []byte, note note) *fact.Manifest { return readPackageJSON(text, note) }},
+	{"tsconfig", isTSConfig, func(_ string, text []byte, note note) *fact.Manifest { return readTSConfig(text, note) }},
+}
+
+func named(name string) func(string) bool { return func(base string) bool { return base == name } }
+
+func isTSConfig(base string) bool {
+	return (strings.HasPrefix(base, "tsconfig") || strings.HasPrefix(base, "jsconfig")) && strings.HasSuffix(base, ".json")
 }
 
 // Read returns the facts of one build file. The text is UTF-8. Read never
@@ -38,13 +58,10 @@ func Read(p string, text []byte) *fact.File {
 			f.Notes = append(f.Notes, fact.Note{At: at, Text: what})
 		}
 	}
-	switch f.Language {
-	case "maven":
-		f.Manifest = readMaven(text, note)
-	case "go.mod":
-		f.Manifest = readGoMod(p, text, note)
-	case "go.work":
-		f.Manifest = readGoWork(p, text, note)
+	for i := range formats {
+		if formats[i].name == f.Language {
+			f.Manifest = formats[i].read(p, text, note)
+		}
 	}
 	return f
 }
