@@ -65,8 +65,8 @@ for (const sf of program.getSourceFiles()) {
     if (ts.isImportSpecifier(n) || ts.isImportClause(n) && n.name || ts.isExportSpecifier(n) && n.parent.parent.moduleSpecifier) {
       symbolFiles(from, checker.getSymbolAtLocation(n.name));
     }
-    if (ts.isPropertyAccessExpression(n) && ts.isIdentifier(n.expression)) namespaceMember(n.expression, n.name);
-    if (ts.isQualifiedName(n) && ts.isIdentifier(n.left)) namespaceMember(n.left, n.right);
+    if (ts.isPropertyAccessExpression(n)) namespaceMember(n.expression, n.name);
+    if (ts.isQualifiedName(n)) namespaceMember(n.left, n.right);
     if (ts.isIdentifier(n) && (ts.isTypeReferenceNode(n.parent) || ts.isExpressionWithTypeArguments(n.parent) || ts.isNewExpression(n.parent) && n.parent.expression === n)) {
       const s = checker.getSymbolAtLocation(n);
       if (s && !(s.flags & ts.SymbolFlags.Alias) && s.declarations && s.declarations.some(d => !ts.isExternalModule(d.getSourceFile()))) symbolFiles(from, s);
@@ -75,7 +75,13 @@ for (const sf of program.getSourceFiles()) {
   })(sf);
   function namespaceMember(left, right) {
     const s = checker.getSymbolAtLocation(left);
-    if (s && s.declarations && s.declarations.some(d => ts.isNamespaceImport(d))) symbolFiles(from, checker.getSymbolAtLocation(right));
+    const through = s && s.flags & ts.SymbolFlags.Alias ? checker.getAliasedSymbol(s) : s;
+    if (!s || !(through.flags & ts.SymbolFlags.ValueModule) || !(through.declarations || []).some(ts.isSourceFile)) return;
+    let t = checker.getSymbolAtLocation(right);
+    if (t && t.flags & ts.SymbolFlags.Alias) t = checker.getAliasedSymbol(t);
+    if (t && t.flags & ts.SymbolFlags.ValueModule) { // on the way to what is meant
+      for (const d of t.declarations || []) if (inTree(d.getSourceFile().fileName)) pairs.add('maybe\t' + rel(from) + '\t' + rel(d.getSourceFile().fileName));
+    } else symbolFiles(from, t);
   }
 }
 for (const p of [...pairs].sort()) console.log(p);

@@ -214,6 +214,10 @@ func (r *Reader) modules() {
 			continue
 		}
 		switch string(r.Bytes(i)) {
+		case "module":
+			if r.typed && r.At(i+1) == lexis.String && r.At(i+2) == '{' {
+				i = r.Pair(i + 2) // what an ambient module exports is not this file's
+			}
 		case "import":
 			r.importAt(i)
 		case "export":
@@ -243,8 +247,14 @@ func (r *Reader) importAt(i int) {
 		}
 		imp := fact.Import{Name: r.b.Intern([]byte(spec)), Kind: fact.ImportPackage, Flags: fact.OnDemand, Used: true, At: r.Where(k + 1)}
 		end := r.Pair(k)
-		if r.typed && r.At(end+1) == '.' && r.At(end+2) == lexis.Name && (r.typePlace(i) || r.Is(i-1, "typeof")) {
+		// import("x").T is a type, and so is what follows typeof; a promise
+		// has no member that begins with a capital.
+		switch {
+		case !r.typed:
+		case r.At(end+1) == '.' && r.At(end+2) == lexis.Name && (r.typePlace(i) || r.Is(i-1, "typeof") || upper(r.Bytes(end+2))):
 			imp.Kind, imp.Flags, imp.Member = fact.ImportMember, fact.TypeOnly, r.name(end+2)
+		case r.Is(i-1, "typeof"):
+			imp.Flags = fact.TypeOnly
 		}
 		r.b.Import(imp)
 		return
@@ -274,6 +284,8 @@ func (r *Reader) importAt(i int) {
 	}
 	r.clause(k, flags, 0)
 }
+
+func upper(b []byte) bool { return b[0] >= 'A' && b[0] <= 'Z' }
 
 // takeRequire keeps the require at token i from being read again.
 func (r *Reader) takeRequire(i int) { r.Tokens[i].Kind = tOperator }

@@ -20,6 +20,7 @@ type Resolver struct {
 	brings  []map[string]int32     // for each file, its imports by local name
 	passed  []map[string][]int32   // for each file, what it passes on by name; "*" for all
 	globals map[string][]lexis.Ref // what files that are no modules declare
+	ambient map[string]lexis.Ref   // outside modules that a file of the tree declares
 	configs map[string]*config     // by folder
 	modules map[string]int32       // package.json files by the package's name
 	nearest map[string]int32       // by folder, the package.json in it
@@ -73,9 +74,6 @@ func (x *Resolver) index(i int, f *fact.File) {
 	for d := range f.Decls {
 		k := &f.Decls[d]
 		if k.Kind == fact.Namespace {
-			if _, ok := x.ambient[k.Name]; !ok {
-				x.ambient[k.Name] = lexis.Ref{File: int32(i), Decl: int32(d)}
-			}
 			continue
 		}
 		if k.Outer >= 0 || k.Flags&fact.Local != 0 || k.Name == "" {
@@ -118,6 +116,11 @@ func (x *Resolver) index(i int, f *fact.File) {
 		}
 	}
 	if !module && f.Language == "typescript" {
+		for d := range f.Decls {
+			if k := &f.Decls[d]; k.Kind == fact.Namespace && x.ambient[k.Name] == (lexis.Ref{}) {
+				x.ambient[k.Name] = lexis.Ref{File: int32(i), Decl: int32(d)}
+			}
+		}
 		for name, d := range decls {
 			x.globals[name] = append(x.globals[name], lexis.Ref{File: int32(i), Decl: d})
 		}
