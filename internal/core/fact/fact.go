@@ -206,6 +206,7 @@ const (
 	Default   // an interface method with a body
 	Partial   // one of several declarations of the same type
 	Companion // an object whose members the enclosing type's name reaches
+	Extension // a function that is called like a member of its first parameter's type
 )
 
 // Decl is one declaration: a type at any depth, a namespace or, in languages

@@ -106,7 +106,7 @@ func (p *Place) UnmarshalJSON(b []byte) error {
 	return nil
 }
 
-var flagWords = []string{"public", "protected", "private", "static", "abstract", "final", "local", "anonymous", "default", "partial", "companion"}
+var flagWords = []string{"public", "protected", "private", "static", "abstract", "final", "local", "anonymous", "default", "partial", "companion", "extension"}
 var importFlagWords = []string{"type-only", "passed-on", "on-demand", "global", "guarded", "inner"}
 var useFlagWords = []string{"ambiguous", "in-file", "key", "tag", "call", "value"}
 

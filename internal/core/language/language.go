@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"moatline/internal/core/fact"
+	"moatline/internal/core/language/csharp"
 	"moatline/internal/core/language/golang"
 	"moatline/internal/core/language/java"
 	"moatline/internal/core/language/javascript"
@@ -27,6 +28,7 @@ var languages = []struct {
 	{"typescript", "TypeScript", []string{".ts", ".mts", ".cts", ".tsx"}},
 	{"vue", "Vue", []string{".vue"}},
 	{"svelte", "Svelte", []string{".svelte"}},
+	{"csharp", "C#", []string{".cs"}},
 	{"php", "PHP", []string{".php", ".phtml", ".php5", ".php7", ".inc"}},
 }
 
@@ -86,6 +88,7 @@ func NewReaders() Readers {
 	return Readers{
 		"java": java.NewReader(b), "go": golang.NewReader(b), "php": php.NewReader(b),
 		"python": python.NewReader(b), "javascript": js, "typescript": js, "vue": js, "svelte": js,
+		"csharp": csharp.NewReader(b),
 	}
 }
 

@@ -10,6 +10,7 @@ import (
 
 	"moatline/internal/core/fact"
 	"moatline/internal/core/graph"
+	"moatline/internal/core/language/dotnet"
 	"moatline/internal/core/language/golang"
 	"moatline/internal/core/language/java"
 	"moatline/internal/core/language/javascript"
@@ -41,9 +42,11 @@ func Link(files []*fact.File, jobs int) *graph.Graph {
 	builds := manifest.NewResolver(g)
 	gomod := golang.NewResolver(g)
 	js := javascript.NewResolver(g)
+	net := dotnet.NewResolver(g)
 	resolvers := map[string]resolver{
 		"java": java.NewResolver(g), "go": gomod, "php": php.NewResolver(g),
 		"python": python.NewResolver(g), "javascript": js, "typescript": js, "vue": js, "svelte": js,
+		"csharp": net, "visualbasic": net,
 		"maven": builds, "go.mod": builds, "go.work": builds,
 	}
 

@@ -1,6 +1,10 @@
 package lexis
 
-import "moatline/internal/core/graph"
+import (
+	"strings"
+
+	"moatline/internal/core/graph"
+)
 
 // Ref is a declaration of a graph; Decl is -1 for a file as a whole.
 type Ref struct{ File, Decl int32 }
@@ -13,14 +17,22 @@ func Nearest(g *graph.Graph, from int, refs []Ref) Ref {
 		return best
 	}
 	p := g.Files[from].Path
-	n := -1
+	n := -100
 	for _, r := range refs {
-		if m := SharedFolders(p, g.Files[r.File].Path); m > n {
+		m := 2 * min(SharedFolders(p, g.Files[r.File].Path), 1<<20)
+		if Hidden(g.Files[r.File].Path) {
+			m--
+		}
+		if m > n {
 			best, n = r, m
 		}
 	}
 	return best
 }
+
+// Hidden reports whether a path lies in a folder whose name begins with a
+// point: a copy that a tool keeps, not the file that others mean.
+func Hidden(p string) bool { return strings.HasPrefix(p, ".") || strings.Contains(p, "/.") }
 
 // SharedFolders returns how many leading folders two paths have in common; the
 // same path is nearest of all.
