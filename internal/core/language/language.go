@@ -11,6 +11,7 @@ import (
 	"moatline/internal/core/language/javascript"
 	"moatline/internal/core/language/php"
 	"moatline/internal/core/language/python"
+	"moatline/internal/core/language/visualbasic"
 	"moatline/internal/core/manifest"
 	"moatline/internal/core/source"
 )
@@ -29,6 +30,7 @@ var languages = []struct {
 	{"vue", "Vue", []string{".vue"}},
 	{"svelte", "Svelte", []string{".svelte"}},
 	{"csharp", "C#", []string{".cs"}},
+	{"visualbasic", "Visual Basic", []string{".vb"}},
 	{"php", "PHP", []string{".php", ".phtml", ".php5", ".php7", ".inc"}},
 }
 
@@ -88,7 +90,7 @@ func NewReaders() Readers {
 	return Readers{
 		"java": java.NewReader(b), "go": golang.NewReader(b), "php": php.NewReader(b),
 		"python": python.NewReader(b), "javascript": js, "typescript": js, "vue": js, "svelte": js,
-		"csharp": csharp.NewReader(b),
+		"csharp": csharp.NewReader(b), "visualbasic": visualbasic.NewReader(b),
 	}
 }
 

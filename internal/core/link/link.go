@@ -42,12 +42,15 @@ func Link(files []*fact.File, jobs int) *graph.Graph {
 	builds := manifest.NewResolver(g)
 	gomod := golang.NewResolver(g)
 	js := javascript.NewResolver(g)
+	phpResolver := php.NewResolver(g)
 	net := dotnet.NewResolver(g)
 	resolvers := map[string]resolver{
-		"java": java.NewResolver(g), "go": gomod, "php": php.NewResolver(g),
+		"java": java.NewResolver(g), "go": gomod, "php": phpResolver,
 		"python": python.NewResolver(g), "javascript": js, "typescript": js, "vue": js, "svelte": js,
 		"csharp": net, "visualbasic": net,
-		"maven": builds, "go.mod": builds, "go.work": builds,
+	}
+	for _, format := range manifest.Formats() {
+		resolvers[format] = builds
 	}
 
 	// Chunks keep the workers busy to the end without a lock for each file.

@@ -14,7 +14,7 @@ import (
 // parent, modules, properties, dependencies with their scopes, and dependency
 // management; profiles count as if active. Entities other than XML's own are
 // not expanded: a file that uses them is read up to there.
-func readMaven(text []byte, note func(fact.Place, string)) *fact.Manifest {
+func readMaven(text []byte, note note) *fact.Manifest {
 	m := &fact.Manifest{Properties: make(map[string]string)}
 	d := xml.NewDecoder(bytes.NewReader(text))
 	d.CharsetReader = func(_ string, in io.Reader) (io.Reader, error) { return in, nil } // decoded already

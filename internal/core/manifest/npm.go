@@ -9,7 +9,7 @@ import (
 
 // readPackageJSON reads package.json (npm documentation, "package.json";
 // Node.js, "Modules: Packages").
-func readPackageJSON(text []byte, note func(fact.Place, string)) *fact.Manifest {
+func readPackageJSON(text []byte, note note) *fact.Manifest {
 	d := newDocument(text)
 	m := &fact.Manifest{Properties: make(map[string]string)}
 	v, err := d.readJSON()
@@ -66,7 +66,7 @@ func readPackageJSON(text []byte, note func(fact.Place, string)) *fact.Manifest 
 }
 
 // readTSConfig reads tsconfig.json and jsconfig.json (TSConfig reference).
-func readTSConfig(text []byte, note func(fact.Place, string)) *fact.Manifest {
+func readTSConfig(text []byte, note note) *fact.Manifest {
 	d := newDocument(text)
 	m := &fact.Manifest{Properties: make(map[string]string)}
 	v, err := d.readJSON()

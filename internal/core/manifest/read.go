@@ -32,14 +32,43 @@ var formats = []struct {
 	is   func(base string) bool
 	read func(p string, text []byte, note note) *fact.Manifest
 }{
-	{"maven", named("pom.xml"), func(_ string, text []byte, note note) *fact.Manifest { return readMaven(text, note) }},
+	{"maven", named("pom.xml"), plainly(readMaven)},
 	{"go.mod", named("go.mod"), readGoMod},
 	{"go.work", named("go.work"), readGoWork},
-	{"package.json", named("package.json"), func(_ string, text []byte, note note) *fact.Manifest { return readPackageJSON(text, note) }},
-	{"tsconfig", isTSConfig, func(_ string, text []byte, note note) *fact.Manifest { return readTSConfig(text, note) }},
+	{"msbuild", isMSBuild, readMSBuild},
+	{"packages.config", named("packages.config"), plainly(readPackagesConfig)},
+	{"sln", suffix(".sln"), plainly(readSolution)},
+	{"sln", suffix(".slnx"), plainly(readSolutionX)},
+	{"gradle", isGradle, readGradle},
+	{"catalogue", suffix(".versions.toml"), plainly(readCatalogue)},
+	{"classpath", named(".classpath"), readClasspath},
+	{"composer.json", named("composer.json"), plainly(readComposer)},
+	{"composer.lock", named("composer.lock"), plainly(readComposerLock)},
+	{"pubspec", named("pubspec.yaml"), plainly(readPubspec)},
+	{"pyproject", named("pyproject.toml"), plainly(readPyproject)},
+	{"setup.cfg", named("setup.cfg"), plainly(readSetupCfg)},
+	{"package.json", named("package.json"), plainly(readPackageJSON)},
+	{"tsconfig", isTSConfig, plainly(readTSConfig)},
+}
+
+// Formats returns the names of the formats.
+func Formats() (out []string) {
+	for i := range formats {
+		out = append(out, formats[i].name)
+	}
+	return out
 }
 
 func named(name string) func(string) bool { return func(base string) bool { return base == name } }
+
+func suffix(s string) func(string) bool {
+	return func(base string) bool { return strings.HasSuffix(base, s) }
+}
+
+// plainly is a reader that does not ask for the path.
+func plainly(read func(text []byte, note note) *fact.Manifest) func(string, []byte, note) *fact.Manifest {
+	return func(_ string, text []byte, note note) *fact.Manifest { return read(text, note) }
+}
 
 func isTSConfig(base string) bool {
 	return (strings.HasPrefix(base, "tsconfig") || strings.HasPrefix(base, "jsconfig")) && strings.HasSuffix(base, ".json")
@@ -59,7 +88,7 @@ func Read(p string, text []byte) *fact.File {
 		}
 	}
 	for i := range formats {
-		if formats[i].name == f.Language {
+		if formats[i].name == f.Language && formats[i].is(path.Base(p)) {
 			f.Manifest = formats[i].read(p, text, note)
 		}
 	}
@@ -68,7 +97,7 @@ func Read(p string, text []byte) *fact.File {
 
 // readGoMod reads a go.mod file (Go Modules Reference, "go.mod files") with
 // the Go distribution's own parser.
-func readGoMod(p string, text []byte, note func(fact.Place, string)) *fact.Manifest {
+func readGoMod(p string, text []byte, note note) *fact.Manifest {
 	m := &fact.Manifest{}
 	file, err := modfile.Parse(p, text, nil)
 	if err != nil {
@@ -89,7 +118,7 @@ func readGoMod(p string, text []byte, note func(fact.Place, string)) *fact.Manif
 	return m
 }
 
-func readGoWork(p string, text []byte, note func(fact.Place, string)) *fact.Manifest {
+func readGoWork(p string, text []byte, note note) *fact.Manifest {
 	m := &fact.Manifest{}
 	file, err := modfile.ParseWork(p, text, nil)
 	if err != nil {

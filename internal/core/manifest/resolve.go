@@ -11,31 +11,51 @@ import (
 // Resolver finds the modules of a tree and resolves what its build files
 // require. It is read-only once made.
 type Resolver struct {
-	g     *graph.Graph
-	names map[string]int32 // the manifest of each module, by format and name
-	full  []string         // for each file, its module's full name
+	g       *graph.Graph
+	names   map[string]int32 // the manifest of each module, by format and name
+	full    []string         // for each file, its module's full name
+	folders map[string]int32 // the Gradle script of each folder
+	gradles []build          // Gradle builds, by their settings file
+}
+
+// kinds are the formats whose files make a module, with the words for it.
+var kinds = map[string]string{
+	"maven": "maven", "go.mod": "go", "java": "java module", "gradle": "gradle", "classpath": "Eclipse project", "msbuild": ".NET project",
+	"package.json": "npm package", "composer.json": "Composer package", "pubspec": "Dart package", "pyproject": "Python package", "setup.cfg": "Python package",
 }
 
 // NewResolver indexes the build files of g and records its modules.
 func NewResolver(g *graph.Graph) *Resolver {
-	x := &Resolver{g: g, names: make(map[string]int32), full: make([]string, len(g.Files))}
+	x := &Resolver{g: g, names: make(map[string]int32), full: make([]string, len(g.Files)), folders: make(map[string]int32)}
 	var modules []graph.Module
 	for i, f := range g.Files {
 		if f.Manifest == nil {
 			continue
 		}
-		name, kind := f.Manifest.Module, ""
-		switch f.Language {
-		case "maven":
-			kind, name = "maven", x.interpolate(i, name)
-		case "go.mod":
-			kind = "go"
-		case "java":
-			kind = "java module"
-		default:
+		if f.Language == "gradle" {
+			x.gradleScript(i)
+		}
+	}
+	for i, f := range g.Files {
+		if f.Manifest == nil {
 			continue
 		}
-		if name == "" {
+		name, kind := f.Manifest.Module, kinds[f.Language]
+		switch f.Language {
+		case "maven":
+			name = x.interpolate(i, name)
+		case "gradle":
+			name = x.gradleName(i)
+		case "msbuild":
+			if path.Ext(f.Path) != ".csproj" && path.Ext(f.Path) != ".vbproj" {
+				kind = ""
+			}
+		case "package.json":
+			if name == "" && len(f.Manifest.Requires) > 0 {
+				name = path.Base("/" + graph.Folder(f.Path))
+			}
+		}
+		if name == "" || kind == "" || name == "/" {
 			continue
 		}
 		x.full[i] = name
@@ -45,7 +65,26 @@ func NewResolver(g *graph.Graph) *Resolver {
 		modules = append(modules, graph.Module{Name: name, Kind: kind, Folder: graph.Folder(f.Path), File: int32(i)})
 	}
 	g.SetModules(modules)
+	for m := range g.Modules {
+		x.listed(int32(m))
+	}
 	return x
+}
+
+// listed gives the files that a project names one by one, and that lie outside
+// of every project's folder, to that project.
+func (x *Resolver) listed(m int32) {
+	f := x.g.Files[x.g.Modules[m].File]
+	for _, l := range f.Manifest.Lists {
+		if !strings.HasPrefix(l.Name, "../") || strings.Contains(l.Name, "*") {
+			continue
+		}
+		if p, ok := graph.Join(graph.Folder(f.Path), l.Name); ok {
+			if k := x.g.Find(p); k >= 0 && x.g.ModuleOf[k] < 0 {
+				x.g.ModuleOf[k] = m
+			}
+		}
+	}
 }
 
 // Resolve adds what the build file i requires to c.
@@ -58,39 +97,98 @@ func (x *Resolver) Resolve(i int, c *graph.Collector) {
 	case "maven":
 		if p := f.Manifest.Parent; p != nil {
 			if to := x.parent(i); to >= 0 {
-				c.AddAt(graph.Dep{Target: graph.ToFile, File: int32(to), Decl: -1, Name: x.full[to], How: fact.HowProject}, p.At)
+				x.inside(c, i, to, p.At)
 			} else {
-				c.AddAt(graph.Dep{Target: graph.ToOutside, To: p.Name, Decl: -1, Name: p.Name, How: fact.HowProject}, p.At)
+				x.outside(c, p.Name, p.At)
 			}
 		}
 		for k := range f.Manifest.Requires {
 			q := &f.Manifest.Requires[k]
-			name := x.interpolate(i, q.Name)
-			d := graph.Dep{Target: graph.ToOutside, To: name, Decl: -1, Name: name, How: fact.HowProject}
-			if to, ok := x.names["maven "+name]; ok {
-				d.Target, d.File, d.To = graph.ToFile, to, ""
-			}
-			c.AddAt(d, q.At)
+			x.named(c, i, "maven", x.interpolate(i, q.Name), q.At)
 		}
 	case "go.mod":
 		for k := range f.Manifest.Requires {
 			q := &f.Manifest.Requires[k]
-			d := graph.Dep{Target: graph.ToOutside, To: q.Name, Decl: -1, Name: q.Name, How: fact.HowProject}
 			if to := x.goModule(i, q.Name); to >= 0 {
-				d.Target, d.File, d.To = graph.ToFile, int32(to), ""
+				x.inside(c, i, to, q.At)
+			} else {
+				x.outside(c, q.Name, q.At)
 			}
-			c.AddAt(d, q.At)
 		}
 	case "go.work":
 		for k := range f.Manifest.Holds {
-			q := &f.Manifest.Holds[k]
-			if dir, ok := graph.Join(graph.Folder(f.Path), q.Name); ok {
-				if to := x.g.Find(strings.TrimPrefix(dir+"/go.mod", "/")); to >= 0 {
-					c.AddAt(graph.Dep{Target: graph.ToFile, File: int32(to), Decl: -1, Name: x.full[to], How: fact.HowProject}, q.At)
-				}
+			x.below(c, i, f.Manifest.Holds[k].Name, "go.mod", f.Manifest.Holds[k].At)
+		}
+	case "msbuild", "packages.config", "sln":
+		x.dotnet(i, c)
+	case "gradle":
+		x.gradle(i, c)
+	case "classpath":
+		for k := range f.Manifest.Requires {
+			q := &f.Manifest.Requires[k]
+			if q.Scope == "project" {
+				x.named(c, i, "classpath", q.Name, q.At)
+			} else {
+				x.outside(c, q.Name, q.At)
 			}
 		}
+	case "package.json", "composer.json", "pyproject", "setup.cfg":
+		for k := range f.Manifest.Requires {
+			q := &f.Manifest.Requires[k]
+			if f.Language == "composer.json" && !strings.Contains(q.Name, "/") {
+				continue // php itself and its extensions
+			}
+			x.named(c, i, f.Language, q.Name, q.At)
+		}
+	case "pubspec":
+		for k := range f.Manifest.Requires {
+			q := &f.Manifest.Requires[k]
+			if q.Path == "" || !x.below(c, i, q.Path, "pubspec.yaml", q.At) {
+				x.named(c, i, "pubspec", q.Name, q.At)
+			}
+		}
+		for k := range f.Manifest.Holds {
+			x.below(c, i, f.Manifest.Holds[k].Name, "pubspec.yaml", f.Manifest.Holds[k].At)
+		}
 	}
+}
+
+func (x *Resolver) outside(c *graph.Collector, name string, at fact.Place) {
+	c.AddAt(graph.Dep{Target: graph.ToOutside, To: name, Decl: -1, Name: name, How: fact.HowProject}, at)
+}
+
+func (x *Resolver) inside(c *graph.Collector, from, to int, at fact.Place) {
+	if from == to {
+		return
+	}
+	name := x.full[to]
+	if name == "" {
+		name = x.g.Files[to].Path
+	}
+	c.AddAt(graph.Dep{Target: graph.ToFile, File: int32(to), Decl: -1, Name: name, How: fact.HowProject}, at)
+}
+
+// named adds a requirement by a module's name: of the tree or outside.
+func (x *Resolver) named(c *graph.Collector, i int, format, name string, at fact.Place) {
+	if to, ok := x.names[format+" "+name]; ok {
+		x.inside(c, i, int(to), at)
+		return
+	}
+	x.outside(c, name, at)
+}
+
+// below adds the build file of a folder that file i names, if it is there.
+func (x *Resolver) below(c *graph.Collector, i int, folder, file string, at fact.Place) bool {
+	dir, ok := graph.Join(graph.Folder(x.g.Files[i].Path), folder)
+	if !ok {
+		return false
+	}
+	to := x.g.Find(strings.TrimPrefix(dir+"/"+file, "/"))
+	if to < 0 {
+		return false
+	}
+	x.inside(c, i, to, at)
+	return true
 }
 
 // goModule returns the go.mod of the tree that a requirement of file i means:

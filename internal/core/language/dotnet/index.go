@@ -101,8 +101,26 @@ func NewResolver(g *graph.Graph) *Resolver {
 		} else if path.Ext(f.Path) == ".vbproj" && m >= 0 {
 			x.roots[m] = strings.TrimSuffix(path.Base(f.Path), ".vbproj")
 		}
-		for k := range f.Imports {
-			x.globals[m] = append(x.globals[m], global{&f.Imports[k], int32(i)})
+		for k := range f.Manifest.Managed {
+			u := &f.Manifest.Managed[k]
+			imp := &fact.Import{Name: u.Name, Kind: fact.ImportWildcard, Flags: fact.Global, Used: true, At: u.At}
+			if u.Scope == "using static" {
+				imp.Kind = fact.ImportStaticWildcard
+			}
+			if u.Path != "" {
+				imp.Kind, imp.Alias = fact.ImportType, u.Path
+			}
+			if m >= 0 {
+				x.globals[m] = append(x.globals[m], global{imp, int32(i)})
+				continue
+			}
+			// Directory.Build.props holds for every project below it.
+			folder := graph.Folder(f.Path)
+			for n := range g.Modules {
+				if in := g.Modules[n].Folder; folder == "" || in == folder || strings.HasPrefix(in, folder+"/") {
+					x.globals[int32(n)] = append(x.globals[int32(n)], global{imp, int32(i)})
+				}
+			}
 		}
 	}
 	for i, f := range g.Files {

@@ -113,6 +113,13 @@ func (e *env) ambiguous(u *fact.Use, c *graph.Collector) {
 	places := e.f.PlacesOf(u)
 	name := u.Name
 	head, rest, qualified := strings.Cut(name, ".")
+	if u.Flags&fact.Value != 0 && qualified {
+		// "is Outer.Inner": a type comes before a constant (C# 11.2.2).
+		if f := e.name(u.Scope, name); f.id >= 0 && f.rest == "" {
+			e.emit(c, f.via, u.How, places)
+			return
+		}
+	}
 	if !strings.HasPrefix(name, "global::") && !(e.vb && strings.EqualFold(head, "global")) {
 		plainHead, _, generic := strings.Cut(head, "`")
 		for d := u.Scope; d >= 0 && e.f.Decls[d].Kind != fact.Namespace; d = e.f.Decls[d].Outer {
@@ -254,6 +261,9 @@ func (e *env) kind(id int32) fact.DeclKind {
 
 func (e *env) outside(c *graph.Collector, full string, how fact.How, places []fact.Place) {
 	full = plain(strings.TrimPrefix(full, "global::"))
+	if len(full) > 7 && strings.EqualFold(full[:7], "global.") {
+		full = full[7:]
+	}
 	d := graph.Dep{Target: graph.ToOutside, To: namespaceOf(full), Name: full, Decl: -1, How: how}
 	if Standard(full) {
 		d.Flags |= graph.Standard
@@ -277,6 +287,21 @@ func namespaceOf(full string) string {
 		return full[:n]
 	}
 	return full
+}
+
+// known reports whether the class library has a type that a full name is, or
+// is a member of.
+func known(full string) bool {
+	segs := strings.Split(full, ".")
+	for n := len(segs) - 1; n > 0; n-- {
+		space := strings.Join(segs[:n], ".")
+		for _, s := range platform()[segs[n]] {
+			if s == space {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // Standard reports whether a name belongs to the .NET class library.
@@ -320,6 +345,20 @@ func (e *env) unknown(name string, how fact.How, places []fact.Place, c *graph.C
 					e.outside(c, s+"."+key, how, places)
 					return true
 				}
+			}
+		}
+	}
+	if qualified && e.vb {
+		// A namespace that an import has may be left out (4.7.2).
+		for k := range e.uses {
+			u := &e.uses[k]
+			if u.imp.Kind != fact.ImportWildcard || u.inner {
+				continue
+			}
+			if full := u.imp.Name + "." + name; known(full) {
+				u.lit = true
+				e.outside(c, full, how, places)
+				return true
 			}
 		}
 	}

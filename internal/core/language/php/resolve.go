@@ -39,7 +39,7 @@ type Resolver struct {
 	classes   map[string][]lexis.Ref // by full name in lower case
 	functions map[string][]lexis.Ref
 	constants map[string][]lexis.Ref // the namespace in lower case
-	packages  []autoload             // of Composer's lock files, the longest prefix first
+	packages  []autoload             // namespace prefixes of outside packages, from Composer's lock files
 }
 
 type autoload struct{ prefix, name string }
@@ -48,6 +48,11 @@ type autoload struct{ prefix, name string }
 func NewResolver(g *graph.Graph) *Resolver {
 	x := &Resolver{g: g, classes: make(map[string][]lexis.Ref), functions: make(map[string][]lexis.Ref), constants: make(map[string][]lexis.Ref)}
 	for i, f := range g.Files {
+		if f.Language == "composer.lock" && f.Manifest != nil {
+			for _, m := range f.Manifest.Maps {
+				x.packages = append(x.packages, autoload{strings.Trim(m.From, `\`), m.To[0]})
+			}
+		}
 		if f.Language != "php" {
 			continue
 		}
@@ -72,14 +77,6 @@ func NewResolver(g *graph.Graph) *Resolver {
 		}
 	}
 	return x
-}
-
-// SetPackages tells the resolver which Composer package a namespace prefix
-// belongs to, from lock files; the longest prefix counts.
-func (x *Resolver) SetPackages(prefixes map[string]string) {
-	for p, n := range prefixes {
-		x.packages = append(x.packages, autoload{strings.Trim(p, `\`), n})
-	}
 }
 
 // constantKey is a constant's full name with its namespace in lower case.
