@@ -269,6 +269,9 @@ const (
 	Call
 	// Value marks a name that is used as a value by itself.
 	Value
+	// Selected marks a name behind a "." that follows a value: only an
+	// extension can be meant.
+	Selected
 )
 
 // Use is one name that the file uses, in one scope and in one way.

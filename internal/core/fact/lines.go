@@ -108,7 +108,7 @@ func (p *Place) UnmarshalJSON(b []byte) error {
 
 var flagWords = []string{"public", "protected", "private", "static", "abstract", "final", "local", "anonymous", "default", "partial", "companion", "extension"}
 var importFlagWords = []string{"type-only", "passed-on", "on-demand", "global", "guarded", "inner"}
-var useFlagWords = []string{"ambiguous", "in-file", "key", "tag", "call", "value"}
+var useFlagWords = []string{"ambiguous", "in-file", "key", "tag", "call", "value", "selected"}
 
 func joinFlags(f uint16, words []string) string {
 	var out []string

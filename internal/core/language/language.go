@@ -9,6 +9,7 @@ import (
 	"moatline/internal/core/language/golang"
 	"moatline/internal/core/language/java"
 	"moatline/internal/core/language/javascript"
+	"moatline/internal/core/language/kotlin"
 	"moatline/internal/core/language/php"
 	"moatline/internal/core/language/python"
 	"moatline/internal/core/language/visualbasic"
@@ -29,6 +30,7 @@ var languages = []struct {
 	{"typescript", "TypeScript", []string{".ts", ".mts", ".cts", ".tsx"}},
 	{"vue", "Vue", []string{".vue"}},
 	{"svelte", "Svelte", []string{".svelte"}},
+	{"kotlin", "Kotlin", []string{".kt", ".kts"}},
 	{"csharp", "C#", []string{".cs"}},
 	{"visualbasic", "Visual Basic", []string{".vb"}},
 	{"php", "PHP", []string{".php", ".phtml", ".php5", ".php7", ".inc"}},
@@ -48,6 +50,9 @@ var byExtension, titles = func() (map[string]string, map[string]string) {
 // Of returns the name of the language of a file by its path, or "" where none
 // of the readers reads it.
 func Of(path string) string {
+	if strings.HasSuffix(path, ".gradle.kts") {
+		return manifest.Language(path)
+	}
 	if dot := strings.LastIndexByte(path, '.'); dot >= 0 {
 		if l, ok := byExtension[path[dot:]]; ok {
 			return l
@@ -91,6 +96,7 @@ func NewReaders() Readers {
 		"java": java.NewReader(b), "go": golang.NewReader(b), "php": php.NewReader(b),
 		"python": python.NewReader(b), "javascript": js, "typescript": js, "vue": js, "svelte": js,
 		"csharp": csharp.NewReader(b), "visualbasic": visualbasic.NewReader(b),
+		"kotlin": kotlin.NewReader(b),
 	}
 }
 

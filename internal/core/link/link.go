@@ -14,6 +14,7 @@ import (
 	"moatline/internal/core/language/golang"
 	"moatline/internal/core/language/java"
 	"moatline/internal/core/language/javascript"
+	"moatline/internal/core/language/kotlin"
 	"moatline/internal/core/language/php"
 	"moatline/internal/core/language/python"
 	"moatline/internal/core/manifest"
@@ -47,7 +48,7 @@ func Link(files []*fact.File, jobs int) *graph.Graph {
 	resolvers := map[string]resolver{
 		"java": java.NewResolver(g), "go": gomod, "php": phpResolver,
 		"python": python.NewResolver(g), "javascript": js, "typescript": js, "vue": js, "svelte": js,
-		"csharp": net, "visualbasic": net,
+		"csharp": net, "visualbasic": net, "kotlin": kotlin.NewResolver(g),
 	}
 	for _, format := range manifest.Formats() {
 		resolvers[format] = builds

@@ -53,14 +53,14 @@ func NewResolver(g *graph.Graph) *Resolver {
 	total := 0
 	for i, f := range g.Files {
 		x.first[i] = -1
-		if f.Language == "java" {
+		if shares(f.Language) {
 			total += len(f.Decls)
 		}
 	}
 	x.types = make([]typeInfo, 0, total)
 	var last *pkg
 	for i, f := range g.Files {
-		if f.Language != "java" {
+		if !shares(f.Language) {
 			continue
 		}
 		if f.Manifest != nil {
@@ -84,6 +84,7 @@ func NewResolver(g *graph.Graph) *Resolver {
 			t := typeInfo{file: int32(i), decl: int32(d), outer: -1}
 			id := base + int32(d)
 			switch {
+			case !decl.Kind.IsType(): // a function of Kotlin, which Java reaches through its file's class
 			case decl.Outer >= 0:
 				t.outer = base + decl.Outer
 				if decl.Flags&fact.Local == 0 {
@@ -124,6 +125,9 @@ func NewResolver(g *graph.Graph) *Resolver {
 	}
 	return x
 }
+
+// shares reports whether files of a language declare types that Java sees.
+func shares(language string) bool { return language == "java" || language == "kotlin" }
 
 // inPackage returns the type that a file sees under a simple name in a
 // package, or -1. Where several files of the tree declare it, the one nearest
