@@ -38,12 +38,15 @@ func (r *Reader) code(i, to int) {
 				i += 2
 				continue
 			}
-			if r.ident(i + 1) {
+			switch {
+			case !r.ident(i + 1):
+				i++
+			case r.operandBefore(i): // Receiver::member
 				r.selected(i + 1)
 				i += 2
-				continue
+			default: // ::function, ::Constructor
+				i = r.chain(i+1, to)
 			}
-			i++
 		case lexis.Name:
 			i = max(r.named(i, to), i+1)
 		default:
@@ -52,6 +55,17 @@ func (r *Reader) code(i, to int) {
 	}
 	r.locals.Leave(open[0].mark)
 	r.depth--
+}
+
+// operandBefore reports whether an operand ends before token i.
+func (r *Reader) operandBefore(i int) bool {
+	switch r.At(i - 1) {
+	case lexis.Name:
+		return !r.in(i-1, keywords) || r.word(i-1, "this") || r.word(i-1, "super")
+	case ')', ']', '}', '>', '?', lexis.String, tBangs:
+		return true
+	}
+	return false
 }
 
 func (r *Reader) literal(i int) {

@@ -378,12 +378,15 @@ func (e *env) member(ref lexis.Ref, name string, depth int) bool {
 	return false
 }
 
+// ofAny are the members that every type has.
+var ofAny = set("toString equals hashCode getClass")
+
 // value resolves a dotted name in an expression.
 func (e *env) value(u *fact.Use, c *graph.Collector) {
 	places := e.f.PlacesOf(u)
 	head, tail, qualified := strings.Cut(u.Name, ".")
 	for d := u.Scope; d >= 0; d = e.f.Decls[d].Outer {
-		if e.f.Decls[d].Kind.IsType() && e.member(lexis.Ref{File: int32(e.file), Decl: d}, head, 0) {
+		if e.f.Decls[d].Kind.IsType() && (ofAny[head] || e.member(lexis.Ref{File: int32(e.file), Decl: d}, head, 0)) {
 			return
 		}
 	}
@@ -399,7 +402,7 @@ func (e *env) value(u *fact.Use, c *graph.Collector) {
 	}
 	if k, ok := e.local[head]; ok {
 		full := e.f.Imports[k].Name
-		if refs := e.tops(full, u); refs != nil {
+		if refs := e.tops(full, true); refs != nil {
 			e.emit(c, e.ref(refs), u.How, 0, places)
 			return
 		}
@@ -412,12 +415,12 @@ func (e *env) value(u *fact.Use, c *graph.Collector) {
 		}
 		return
 	}
-	if refs := e.tops(in(e.f.Package, head), u); refs != nil {
+	if refs := e.tops(in(e.f.Package, head), false); refs != nil {
 		e.emit(c, e.ref(refs), u.How, 0, places)
 		return
 	}
 	for k := range e.stars {
-		if refs := e.tops(e.stars[k].name+"."+head, u); refs != nil {
+		if refs := e.tops(e.stars[k].name+"."+head, false); refs != nil {
 			e.hit(k, e.ref(refs))
 			e.emit(c, e.ref(refs), u.How, 0, places)
 			return
@@ -428,7 +431,7 @@ func (e *env) value(u *fact.Use, c *graph.Collector) {
 		}
 	}
 	for _, p := range defaults {
-		if refs := e.tops(p+"."+head, u); refs != nil {
+		if refs := e.tops(p+"."+head, false); refs != nil {
 			e.emit(c, e.ref(refs), u.How, 0, places)
 			return
 		}
@@ -468,10 +471,16 @@ func hasCapital(name string) bool {
 
 // tops returns the functions and properties of a full name that a use may
 // mean.
-func (e *env) tops(full string, u *fact.Use) (out []lexis.Ref) {
+//
+// An extension without its receiver may be a member of a receiver that only
+// inference tells, where any type has one of that name.
+func (e *env) tops(full string, imported bool) (out []lexis.Ref) {
 	refs := e.x.tops[full]
 	for _, r := range refs {
 		k := &e.x.g.Files[r.File].Decls[r.Decl]
+		if k.Receiver != "" && !imported && e.x.members[k.Name] {
+			continue
+		}
 		if int(r.File) != e.file && k.Flags&fact.Private != 0 {
 			continue
 		}
