@@ -6,6 +6,7 @@ import (
 
 	"moatline/internal/core/fact"
 	"moatline/internal/core/language/csharp"
+	"moatline/internal/core/language/dart"
 	"moatline/internal/core/language/golang"
 	"moatline/internal/core/language/java"
 	"moatline/internal/core/language/javascript"
@@ -30,6 +31,7 @@ var languages = []struct {
 	{"typescript", "TypeScript", []string{".ts", ".mts", ".cts", ".tsx"}},
 	{"vue", "Vue", []string{".vue"}},
 	{"svelte", "Svelte", []string{".svelte"}},
+	{"dart", "Dart", []string{".dart"}},
 	{"kotlin", "Kotlin", []string{".kt", ".kts"}},
 	{"csharp", "C#", []string{".cs"}},
 	{"visualbasic", "Visual Basic", []string{".vb"}},
@@ -96,7 +98,7 @@ func NewReaders() Readers {
 		"java": java.NewReader(b), "go": golang.NewReader(b), "php": php.NewReader(b),
 		"python": python.NewReader(b), "javascript": js, "typescript": js, "vue": js, "svelte": js,
 		"csharp": csharp.NewReader(b), "visualbasic": visualbasic.NewReader(b),
-		"kotlin": kotlin.NewReader(b),
+		"kotlin": kotlin.NewReader(b), "dart": dart.NewReader(b),
 	}
 }
 

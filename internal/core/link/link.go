@@ -10,6 +10,7 @@ import (
 
 	"moatline/internal/core/fact"
 	"moatline/internal/core/graph"
+	"moatline/internal/core/language/dart"
 	"moatline/internal/core/language/dotnet"
 	"moatline/internal/core/language/golang"
 	"moatline/internal/core/language/java"
@@ -48,7 +49,7 @@ func Link(files []*fact.File, jobs int) *graph.Graph {
 	resolvers := map[string]resolver{
 		"java": java.NewResolver(g), "go": gomod, "php": phpResolver,
 		"python": python.NewResolver(g), "javascript": js, "typescript": js, "vue": js, "svelte": js,
-		"csharp": net, "visualbasic": net, "kotlin": kotlin.NewResolver(g),
+		"csharp": net, "visualbasic": net, "kotlin": kotlin.NewResolver(g), "dart": dart.NewResolver(g),
 	}
 	for _, format := range manifest.Formats() {
 		resolvers[format] = builds
