@@ -184,6 +184,21 @@ func DeclName(f *fact.File, pkg string, d int32) string {
 	return name
 }
 
+// Covered reports whether a dependency of file i is the import of an outside
+// package as a whole of which the file names something as well: what it names
+// tells more.
+func (g *Graph) Covered(i int, d *Dep) bool {
+	if d.How != fact.HowImport || d.Target != ToOutside || d.Name != d.To {
+		return false
+	}
+	for n := range g.deps[i] {
+		if o := &g.deps[i][n]; o.Target == ToOutside && o.To == d.To && o.How != fact.HowImport && o.Name != d.Name {
+			return true
+		}
+	}
+	return false
+}
+
 // Separator returns what stands between the parts of a full name in a language.
 func Separator(language string) string {
 	if language == "php" {

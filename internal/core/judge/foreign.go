@@ -251,7 +251,7 @@ func findForeign(c *Case) {
 			if d.Target != graph.ToOutside || d.How == fact.HowProject {
 				continue
 			}
-			if f.Language == "go" && d.How == fact.HowImport && d.Flags&graph.Bare == 0 {
+			if f.Language == "go" && d.How == fact.HowImport && d.Flags&graph.Bare == 0 || c.Graph.Covered(i, d) {
 				continue // the names used from it tell which part of it is used
 			}
 			tech := c.technologyOf(f.Language, d)

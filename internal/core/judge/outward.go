@@ -2,6 +2,8 @@ package judge
 
 import (
 	"fmt"
+	"path"
+	"strings"
 
 	"moatline/internal/core/fact"
 	"moatline/internal/core/graph"
@@ -87,10 +89,11 @@ func remedyOutward(a, b *layout.Layer, d *graph.Dep) string {
 
 // shortName is the last segment of a full name.
 func shortName(name string) string {
-	for i := len(name) - 1; i >= 0; i-- {
-		if name[i] == '.' || name[i] == '/' {
-			return name[i+1:]
+	if n := strings.LastIndexAny(name, "#\\/"); n >= 0 {
+		name = name[n+1:]
+		if n > 0 && path.Ext(name) == ".dart" {
+			return name // a file, not a name
 		}
 	}
-	return name
+	return name[strings.LastIndexByte(name, '.')+1:]
 }

@@ -119,7 +119,7 @@ func (c *Case) leave(l *layout.Layer, u int, parent map[int]step) {
 			f.Rule = fmt.Sprintf("what %s may not use directly (it would be %s), it may not reach through code in no layer", l.Name, word)
 			key = t.Path
 		case graph.ToOutside:
-			if l.Role != layout.Domain || d.How == fact.HowImport && g.Files[u].Language == "go" && d.Flags&graph.Bare == 0 {
+			if l.Role != layout.Domain || d.How == fact.HowImport && g.Files[u].Language == "go" && d.Flags&graph.Bare == 0 || g.Covered(int(u), d) {
 				continue
 			}
 			tech := c.technologyOf(g.Files[u].Language, d)

@@ -30,6 +30,9 @@ func findUnplaced(c *Case) {
 		if s != layout.Unplaced {
 			continue
 		}
+		if t := c.Graph.Files[i]; len(t.Decls) == 0 && len(t.Imports) == 0 && len(t.Uses) == 0 {
+			continue // an empty file, such as one that only makes a folder a package
+		}
 		f := &Finding{
 			Kind:     unplaced.Name,
 			From:     End{File: c.Graph.Files[i].Path, Line: 1, Column: 1},

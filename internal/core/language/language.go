@@ -13,7 +13,9 @@ import (
 	"moatline/internal/core/language/kotlin"
 	"moatline/internal/core/language/php"
 	"moatline/internal/core/language/python"
+	"moatline/internal/core/language/views"
 	"moatline/internal/core/language/visualbasic"
+	"moatline/internal/core/language/wiring"
 	"moatline/internal/core/manifest"
 	"moatline/internal/core/source"
 )
@@ -35,11 +37,15 @@ var languages = []struct {
 	{"kotlin", "Kotlin", []string{".kt", ".kts"}},
 	{"csharp", "C#", []string{".cs"}},
 	{"visualbasic", "Visual Basic", []string{".vb"}},
+	{"jsp", "JSP", []string{".jsp", ".jspx", ".jspf", ".tag", ".tagx"}},
+	{"jsf", "JSF", []string{".xhtml"}},
+	{"razor", "Razor", []string{".cshtml", ".vbhtml", ".razor"}},
+	{"xaml", "XAML", []string{".xaml"}},
 	{"php", "PHP", []string{".php", ".phtml", ".php5", ".php7", ".inc"}},
 }
 
 var byExtension, titles = func() (map[string]string, map[string]string) {
-	ext, title := make(map[string]string), map[string]string{"maven": "Maven"}
+	ext, title := make(map[string]string), map[string]string{"maven": "Maven", wiring.Language: "configuration"}
 	for _, l := range languages {
 		title[l.name] = l.title
 		for _, e := range l.extensions {
@@ -60,7 +66,13 @@ func Of(path string) string {
 			return l
 		}
 	}
-	return manifest.Language(path)
+	if l := manifest.Language(path); l != "" {
+		return l
+	}
+	if wiring.Is(path) {
+		return wiring.Language
+	}
+	return ""
 }
 
 // IsSource reports whether files of a language are source, not build files.
@@ -93,12 +105,14 @@ type Readers map[string]reader
 // NewReaders returns readers that share one fact.Builder.
 func NewReaders() Readers {
 	b := fact.NewBuilder()
-	js := javascript.NewReader(b)
+	js, jv := javascript.NewReader(b), java.NewReader(b)
+	view := views.NewReader(b, jv)
 	return Readers{
-		"java": java.NewReader(b), "go": golang.NewReader(b), "php": php.NewReader(b),
+		"java": jv, "go": golang.NewReader(b), "php": php.NewReader(b),
 		"python": python.NewReader(b), "javascript": js, "typescript": js, "vue": js, "svelte": js,
 		"csharp": csharp.NewReader(b), "visualbasic": visualbasic.NewReader(b),
 		"kotlin": kotlin.NewReader(b), "dart": dart.NewReader(b),
+		"jsp": view, "jsf": view, "razor": view, "xaml": view, wiring.Language: wiring.NewReader(b),
 	}
 }
 

@@ -120,8 +120,8 @@ func Place(d *Declaration, g *graph.Graph, isSource func(language string) bool) 
 	for _, list := range [][]Pattern{d.Wiring, d.Tests} {
 		for k := range list {
 			if !hit[&list[k]] {
-				for i, f := range g.Files {
-					if p.Sites[i] != NotCode && list[k].Match(f.Path) {
+				for _, f := range g.Files {
+					if list[k].Match(f.Path) { // a file that only configures counts here
 						hit[&list[k]] = true
 						break
 					}

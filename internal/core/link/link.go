@@ -18,6 +18,8 @@ import (
 	"moatline/internal/core/language/kotlin"
 	"moatline/internal/core/language/php"
 	"moatline/internal/core/language/python"
+	"moatline/internal/core/language/views"
+	"moatline/internal/core/language/wiring"
 	"moatline/internal/core/manifest"
 )
 
@@ -45,15 +47,19 @@ func Link(files []*fact.File, jobs int) *graph.Graph {
 	gomod := golang.NewResolver(g)
 	js := javascript.NewResolver(g)
 	phpResolver := php.NewResolver(g)
+	jv := java.NewResolver(g)
 	net := dotnet.NewResolver(g)
 	resolvers := map[string]resolver{
-		"java": java.NewResolver(g), "go": gomod, "php": phpResolver,
+		"java": jv, "jsp": jv, "razor": net, "xaml": net, "go": gomod, "php": phpResolver,
 		"python": python.NewResolver(g), "javascript": js, "typescript": js, "vue": js, "svelte": js,
 		"csharp": net, "visualbasic": net, "kotlin": kotlin.NewResolver(g), "dart": dart.NewResolver(g),
 	}
 	for _, format := range manifest.Formats() {
 		resolvers[format] = builds
 	}
+
+	names := wiring.NewIndex(g)
+	pages := views.NewResolver(g)
 
 	// Chunks keep the workers busy to the end without a lock for each file.
 	const chunk = 64
@@ -72,8 +78,12 @@ func Link(files []*fact.File, jobs int) *graph.Graph {
 				for i := from; i < min(from+chunk, len(kept)); i++ {
 					if r := resolvers[kept[i].Language]; r != nil {
 						r.Resolve(i, c)
-						c.Finish(g, i)
 					}
+					if views.Is(kept[i].Language) {
+						pages.Resolve(i, c)
+					}
+					names.Resolve(i, c)
+					c.Finish(g, i)
 				}
 			}
 		}()

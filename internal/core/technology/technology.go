@@ -3,16 +3,13 @@
 package technology
 
 import (
-	_ "embed"
+	"embed"
 	"strings"
 	"sync"
 )
 
-//go:embed java.txt
-var javaText string
-
-//go:embed go.txt
-var goText string
+//go:embed *.txt
+var files embed.FS
 
 // Neutral stands for what the catalogue knows to be no technology.
 const Neutral = "neutral"
@@ -21,8 +18,44 @@ const Neutral = "neutral"
 type catalogue map[string]string
 
 var catalogues = sync.OnceValue(func() map[string]catalogue {
-	return map[string]catalogue{"java": parse(javaText), "go": parse(goText)}
+	all := make(map[string]catalogue)
+	for _, name := range []string{"java", "go", "csharp", "visualbasic", "javascript", "python", "php", "kotlin", "dart"} {
+		text, err := files.ReadFile(name + ".txt")
+		if err != nil {
+			panic(err) // a catalogue that is not in the program
+		}
+		all[name] = parse(string(text))
+	}
+	return all
 })
+
+// family lists the catalogues that a language is looked up in, the first that
+// knows a name counting.
+func family(language string) []string {
+	switch language {
+	case "typescript", "vue", "svelte":
+		return []string{"javascript"}
+	case "kotlin":
+		return []string{"kotlin", "java"}
+	case "jsp", "jsf", "gradle", "maven", "classpath":
+		return []string{"java"}
+	case "visualbasic":
+		return []string{"visualbasic", "csharp"}
+	case "razor", "xaml", "msbuild", "packages.config":
+		return []string{"csharp"}
+	case "package.json":
+		return []string{"javascript"}
+	case "go.mod":
+		return []string{"go"}
+	case "composer.json":
+		return []string{"php"}
+	case "pubspec":
+		return []string{"dart"}
+	case "pyproject", "setup.cfg":
+		return []string{"python"}
+	}
+	return []string{language}
+}
 
 // parse reads a data file: a technology, whose name may be of two words, and
 // its entries.
@@ -44,7 +77,7 @@ func parse(text string) catalogue {
 	return c
 }
 
-var separators = strings.NewReplacer("/", ".", "#", ".")
+var separators = strings.NewReplacer("/", ".", "#", ".", `\`, ".")
 
 func dotted(s string) string { return separators.Replace(s) }
 
@@ -52,11 +85,13 @@ func dotted(s string) string { return separators.Replace(s) }
 // java.sql.Connection or net/http.Client, in a language; "" where the catalogue
 // does not know it. The longest entry that the name is, or lies below, counts.
 func Of(language, name string) string {
-	c := catalogues()[language]
+	list := family(language)
 	n := dotted(name)
 	for {
-		if t, ok := c[n]; ok {
-			return t
+		for _, l := range list {
+			if t, ok := catalogues()[l][n]; ok {
+				return t
+			}
 		}
 		dot := strings.LastIndexByte(n, '.')
 		if dot < 0 {

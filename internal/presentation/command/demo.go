@@ -43,7 +43,7 @@ func (a *app) demo(into, lang string) error {
 		if near := nearest(lang, examples.Languages); near != "" {
 			hint = "\nDid you mean " + near + "?"
 		}
-		return fmt.Errorf("the demo is not written in %q; it is in %s%s", lang, strings.Join(examples.Languages, " and "), hint)
+		return fmt.Errorf("the demo is not written in %q; it is in %s%s", lang, strings.Join(examples.Languages, ", "), hint)
 	}
 	if into == "" {
 		into = "quayside-" + lang
@@ -52,7 +52,7 @@ func (a *app) demo(into, lang string) error {
 		return err
 	}
 	return a.write(func(w io.Writer, s text.Style) error {
-		fmt.Fprintln(w, text.Heading(s, fmt.Sprintf("Wrote Quayside, a harbour office in %s: %d files in %s", title(lang), len(files), into)))
+		fmt.Fprintln(w, text.Heading(s, fmt.Sprintf("Wrote Quayside, a harbour office in %s: %d files in %s", demoTitle(lang), len(files), into)))
 		fmt.Fprintf(w, "\nIts README lists the mistakes that were planted. The job, step by step:\n")
 
 		steps := []struct {
@@ -62,7 +62,7 @@ func (a *app) demo(into, lang string) error {
 			{"1  Declare. A proposal, from the tree alone (Quayside has a declaration already):", []string{"draft", "--print", into}},
 			{"2  Look. What each layer holds:", []string{"layers", into}},
 			{"3  Judge. What crosses a line it must not:", []string{"check", into}},
-			{"4  Understand. What the first kind of finding means:", []string{"explain", "outward", "--language", lang}},
+			{"4  Understand. What the first kind of finding means:", []string{"explain", "outward", "--language", example(lang)}},
 		}
 		for _, st := range steps {
 			fmt.Fprintf(w, "\n%s\n%s\n\n", text.Heading(s, st.say), text.Prompt(s, "moatline "+strings.Join(st.args, " ")))
@@ -71,10 +71,7 @@ func (a *app) demo(into, lang string) error {
 				return fmt.Errorf("the demo stopped at: moatline %s", strings.Join(st.args, " "))
 			}
 		}
-		first := "domain/berth.go"
-		if lang == "java" {
-			first = "quayside-core/src/main/java/harbour/quayside/domain/Berth.java"
-		}
+		first := examples.First[lang]
 		fmt.Fprintf(w, "\n%s\n", text.Heading(s, "5  Your turn."))
 		for _, l := range []string{
 			"open " + filepath.Join(into, filepath.FromSlash(first)) + ", take the row out of the berth, and run:",
@@ -88,6 +85,25 @@ func (a *app) demo(into, lang string) error {
 		}
 		return nil
 	})
+}
+
+func demoTitle(lang string) string {
+	switch lang {
+	case "mixed":
+		return "several languages"
+	case "csharp":
+		return "C# and Visual Basic"
+	}
+	return title(lang)
+}
+
+// example returns the language that explanations have their examples in for a
+// demo in the given one.
+func example(lang string) string {
+	if lang == "go" {
+		return lang
+	}
+	return "java"
 }
 
 // writeDemo writes the files into a folder that does not exist or is empty.

@@ -175,7 +175,7 @@ func (x *Resolver) lookup(lib int32, name string) (lexis.Ref, bool) {
 // Resolve adds the dependencies of the Dart file i to c.
 func (x *Resolver) Resolve(i int, c *graph.Collector) {
 	f := x.g.Files[i]
-	used := make([]bool, len(f.Imports))
+	used := make([]map[lexis.Ref]bool, len(f.Imports))
 	lib := x.library[i]
 	for k := range f.Uses {
 		if u := &f.Uses[k]; u.How != fact.HowDynamic {
@@ -209,7 +209,7 @@ func outside(u string) (pkg, name string, std bool) {
 	return pkg, strings.TrimSuffix(rest, ".dart"), false
 }
 
-func (x *Resolver) importRow(i int, imp *fact.Import, used bool, c *graph.Collector) {
+func (x *Resolver) importRow(i int, imp *fact.Import, used map[lexis.Ref]bool, c *graph.Collector) {
 	places := []fact.Place{imp.At}
 	how, flags := fact.HowImport, graph.DepFlags(0)
 	switch {
@@ -223,10 +223,20 @@ func (x *Resolver) importRow(i int, imp *fact.Import, used bool, c *graph.Collec
 		to = x.library[i] // by the library's name
 	}
 	if to >= 0 {
-		if !used && !imp.Used {
+		if len(used) == 0 && !imp.Used {
 			flags |= graph.Unused
 		}
-		x.emit(i, c, lexis.Ref{File: to, Decl: -1}, how, flags, places)
+		// What is used of the library stands for it.
+		found := false
+		for ref := range used {
+			if ref.File == to {
+				found = true
+				x.emit(i, c, ref, how, flags, places)
+			}
+		}
+		if !found {
+			x.emit(i, c, lexis.Ref{File: to, Decl: -1}, how, flags, places)
+		}
 		return
 	}
 	if !strings.Contains(imp.Name, ":") {
@@ -298,7 +308,7 @@ func (x *Resolver) find(i int, lib int32, name string) (ref lexis.Ref, via int, 
 	return lexis.Ref{}, -1, false
 }
 
-func (x *Resolver) use(i int, lib int32, u *fact.Use, used []bool, c *graph.Collector) {
+func (x *Resolver) use(i int, lib int32, u *fact.Use, used []map[lexis.Ref]bool, c *graph.Collector) {
 	f := x.g.Files[i]
 	places := f.PlacesOf(u)
 	head, rest, _ := strings.Cut(u.Name, ".")
@@ -308,7 +318,10 @@ func (x *Resolver) use(i int, lib int32, u *fact.Use, used []bool, c *graph.Coll
 	ref, via, ok := x.find(i, lib, u.Name)
 	if ok {
 		if via >= 0 && int(lib) == i {
-			used[via] = true
+			if used[via] == nil {
+				used[via] = make(map[lexis.Ref]bool)
+			}
+			used[via][ref] = true
 		}
 		how := u.How
 		if how == fact.HowCall && u.Flags&fact.Call != 0 && ref.Decl >= 0 && x.g.Files[ref.File].Decls[ref.Decl].Kind == fact.Class {

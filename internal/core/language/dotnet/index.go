@@ -73,8 +73,15 @@ type global struct {
 	file int32
 }
 
-// IsSource reports whether a language is one of this package's.
-func IsSource(language string) bool { return language == "csharp" || language == "visualbasic" }
+// IsSource reports whether a language is one of this package's: C#, Visual
+// Basic, and the views that name their types.
+func IsSource(language string) bool {
+	switch language {
+	case "csharp", "visualbasic", "razor", "xaml":
+		return true
+	}
+	return false
+}
 
 func arity(name string, n uint8) string {
 	if n == 0 {

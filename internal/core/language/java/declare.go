@@ -1,6 +1,8 @@
 package java
 
 import (
+	"strings"
+
 	"moatline/internal/core/fact"
 )
 
@@ -130,6 +132,12 @@ func (r *Reader) typeDecl(flags fact.Flags, local bool) {
 	}
 	d.At = r.here()
 	d.Name = r.b.Intern(r.text())
+	if r.bean != "" {
+		d.Value, r.bean = r.bean, ""
+		if d.Value == "?" { // the class's name, its first letter small
+			d.Value = strings.ToLower(d.Name[:1]) + d.Name[1:]
+		}
+	}
 	self := r.b.Declare(d)
 	if local {
 		r.typeName(r.start, r.stop, self)

@@ -84,7 +84,7 @@ func NewResolver(g *graph.Graph) *Resolver {
 			t := typeInfo{file: int32(i), decl: int32(d), outer: -1}
 			id := base + int32(d)
 			switch {
-			case !decl.Kind.IsType(): // a function of Kotlin, which Java reaches through its file's class
+			case !decl.Kind.IsType() || decl.Outer < 0 && decl.Flags&fact.Local != 0: // a function of Kotlin, which Java reaches through its file's class
 			case decl.Outer >= 0:
 				t.outer = base + decl.Outer
 				if decl.Flags&fact.Local == 0 {
@@ -127,7 +127,9 @@ func NewResolver(g *graph.Graph) *Resolver {
 }
 
 // shares reports whether files of a language declare types that Java sees.
-func shares(language string) bool { return language == "java" || language == "kotlin" }
+func shares(language string) bool {
+	return language == "java" || language == "kotlin" || language == "jsp"
+}
 
 // inPackage returns the type that a file sees under a simple name in a
 // package, or -1. Where several files of the tree declare it, the one nearest

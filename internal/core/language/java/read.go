@@ -63,6 +63,7 @@ type Reader struct {
 	sig      []int32 // types of the signature being read; nil where there is none
 	sigSpace []int32
 	marks    []int32 // markers of the declaration being read
+	bean     string  // the name that a marker gives the bean that the type is
 
 	segs   []seg // of the name being read
 	joined []byte
@@ -107,7 +108,7 @@ func (r *Reader) read(path string, src []byte, escapes []escape, raw bool) *fact
 	src = src[:end+padding]
 
 	r.b.Reset()
-	r.scanner = scanner{src: src, end: end, escapes: escapes, note: r.b.Note}
+	r.scanner = scanner{src: src, end: end, escapes: escapes, literals: r.literals[:0], note: r.b.Note}
 	r.line = 1
 	r.wide = !source.ASCII(src[:end])
 	r.symbols = r.symbols[:0]
@@ -123,6 +124,7 @@ func (r *Reader) read(path string, src []byte, escapes []escape, raw bool) *fact
 	r.marks = r.marks[:0]
 	r.scope = -1
 	r.depth = 0
+	r.bean = ""
 	r.noArgs = -1
 	r.pkg, r.pkgAt, r.manifest = "", fact.Place{}, nil
 
@@ -132,6 +134,10 @@ func (r *Reader) read(path string, src []byte, escapes []escape, raw bool) *fact
 		return nil
 	}
 	r.dropFields()
+	for _, l := range r.literals {
+		stop := l.at + 1 + bytes.IndexByte(r.src[l.at+1:], '"')
+		r.b.Use(r.src[l.at+1:stop], fact.Use{Scope: -1, Local: -1, How: fact.HowDynamic}, r.place(l.line, l.begin, l.at))
+	}
 
 	f := &fact.File{
 		Path: path, Language: "java", Package: r.pkg, PackageAt: r.pkgAt,

@@ -233,7 +233,7 @@ func (x *Resolver) Resolve(i int, c *graph.Collector) {
 	f := e.f
 	for k := range f.Uses {
 		u := &f.Uses[k]
-		if u.Flags&fact.InFile != 0 {
+		if u.Flags&fact.InFile != 0 || u.How == fact.HowDynamic {
 			continue
 		}
 		if u.Flags&fact.Ambiguous != 0 {

@@ -7,6 +7,7 @@ import (
 	"unicode/utf8"
 
 	"moatline/internal/core/fact"
+	"moatline/internal/core/language/lexis"
 )
 
 // kind is the kind of a token. A punctuation character stands for itself.
@@ -186,7 +187,8 @@ type scanner struct {
 	codeLines int    // how many lines hold code
 	wide      bool   // the text is not plain ASCII
 	escapes   []escape
-	escaped   bool // a unicode escape stands outside literals and comments
+	escaped   bool   // a unicode escape stands outside literals and comments
+	literals  []spot // of the strings that may be the full name of a type
 	note      func(at fact.Place, text string)
 }
 
@@ -455,6 +457,12 @@ func (s *scanner) quoted(i int) {
 func (s *scanner) literalEnd(j int, quote byte, damage string) {
 	j = min(j, s.end)
 	if s.src[j] == quote {
+		if quote == '"' && lexis.FullName(s.src[s.start+1:j]) {
+			// A token may be looked at more than once.
+			if n := len(s.literals); n == 0 || s.literals[n-1].at < s.start {
+				s.literals = append(s.literals, s.spot())
+			}
+		}
 		j++
 	} else {
 		s.note(s.here(), damage)

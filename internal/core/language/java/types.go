@@ -140,12 +140,41 @@ func (r *Reader) annotation() int32 {
 		return -1
 	}
 	use := r.emit(len(r.segs), fact.HowMarker, 0, at)
+	last := r.segs[len(r.segs)-1]
+	bean := beanMarkers[string(r.src[last.start:last.stop])]
+	if bean {
+		r.bean = "?"
+	}
 	if r.tok == '(' {
+		if bean {
+			r.beanName()
+		}
 		marks := len(r.marks)
 		r.paren(false)
 		r.marks = r.marks[:marks] // annotations in its arguments mark nothing
 	}
 	return use
+}
+
+// beanMarkers are the annotations by which a class is known to view files under
+// a name of its own (Jakarta CDI, "Bean names"; Jakarta Faces, managed beans;
+// Spring, "Classpath scanning").
+var beanMarkers = map[string]bool{
+	"Named": true, "ManagedBean": true, "Component": true, "Controller": true, "Service": true, "Repository": true,
+}
+
+// beanName reads the name that stands in the brackets of such an annotation:
+// (“name”) or (name = "name").
+func (r *Reader) beanName() {
+	save := r.cursor
+	for n := 0; n < 4 && r.tok != ')' && r.tok != tEOF; n++ {
+		r.next()
+		if r.tok == tLiteral && r.src[r.start] == '"' && r.stop-r.start > 2 {
+			r.bean = string(r.src[r.start+1 : r.stop-1])
+			break
+		}
+	}
+	r.cursor = save
 }
 
 // typeRef reads a type with its arguments and dimensions and returns the use

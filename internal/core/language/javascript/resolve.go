@@ -194,13 +194,14 @@ func (x *Resolver) brought(i int32, imp *fact.Import, depth int) (lexis.Ref, boo
 // Resolve adds the dependencies of file i to c.
 func (x *Resolver) Resolve(i int, c *graph.Collector) {
 	f := x.g.Files[i]
-	for k := range f.Imports {
-		x.importRow(i, &f.Imports[k], c)
-	}
+	hits := make(map[int32]map[lexis.Ref]bool) // what is used through each import
 	for k := range f.Uses {
 		if u := &f.Uses[k]; u.How != fact.HowDynamic {
-			x.use(i, u, c)
+			x.use(i, u, c, hits)
 		}
+	}
+	for k := range f.Imports {
+		x.importRow(i, &f.Imports[k], c, hits[int32(k)])
 	}
 }
 
@@ -226,7 +227,7 @@ func moduleName(p string) string {
 	return strings.TrimSuffix(p, path.Ext(p))
 }
 
-func (x *Resolver) importRow(i int, imp *fact.Import, c *graph.Collector) {
+func (x *Resolver) importRow(i int, imp *fact.Import, c *graph.Collector, used map[lexis.Ref]bool) {
 	places := []fact.Place{imp.At}
 	how, flags := fact.HowImport, graph.DepFlags(0)
 	switch {
@@ -263,7 +264,17 @@ func (x *Resolver) importRow(i int, imp *fact.Import, c *graph.Collector) {
 				}
 			}
 		}
-		x.emit(i, c, ref, how, flags, places)
+		// What is used of a module as a whole stands for it.
+		found := false
+		for u := range used {
+			if ref.Decl < 0 && u.File == to && u.Decl >= 0 {
+				found = true
+				x.emit(i, c, u, how, flags, places)
+			}
+		}
+		if !found {
+			x.emit(i, c, ref, how, flags, places)
+		}
 		return
 	}
 	if ref, ok := x.ambient[imp.Name]; ok {
@@ -340,7 +351,7 @@ func builtin(pkg string) bool {
 }
 
 // use resolves a dotted name whose head an import brings in.
-func (x *Resolver) use(i int, u *fact.Use, c *graph.Collector) {
+func (x *Resolver) use(i int, u *fact.Use, c *graph.Collector, hits map[int32]map[lexis.Ref]bool) {
 	f := x.g.Files[i]
 	places := f.PlacesOf(u)
 	head, rest, _ := strings.Cut(u.Name, ".")
@@ -402,5 +413,9 @@ func (x *Resolver) use(i int, u *fact.Use, c *graph.Collector) {
 			how = fact.HowType
 		}
 	}
+	if hits[k] == nil {
+		hits[k] = make(map[lexis.Ref]bool)
+	}
+	hits[k][ref] = true
 	x.emit(i, c, ref, how, flags, places)
 }

@@ -171,6 +171,18 @@ func outsidePackage(name string) string {
 	return name
 }
 
+// typePart cuts what follows the first type in a full name: its members.
+func typePart(name string) string {
+	for n := 0; n < len(name); {
+		seg, _, _ := strings.Cut(name[n:], ".")
+		if seg != "" && seg[0] >= 'A' && seg[0] <= 'Z' {
+			return name[:n+len(seg)]
+		}
+		n += len(seg) + 1
+	}
+	return name
+}
+
 func standard(name string) bool {
 	return name == "kotlin" || strings.HasPrefix(name, "kotlin.") || strings.HasPrefix(name, "java.") || strings.HasPrefix(name, "javax.crypto") ||
 		strings.HasPrefix(name, "javax.net") || strings.HasPrefix(name, "javax.sql") || strings.HasPrefix(name, "javax.swing") || strings.HasPrefix(name, "javax.xml.parsers")
@@ -180,6 +192,7 @@ func (e *env) outside(c *graph.Collector, name string, how fact.How, flags graph
 	if standard(name) {
 		flags |= graph.Standard
 	}
+	name = typePart(name)
 	c.Add(graph.Dep{Target: graph.ToOutside, To: outsidePackage(name), Name: name, Decl: -1, How: how, Flags: flags}, places)
 }
 

@@ -342,13 +342,43 @@ func (x *Resolver) brought(i int, imp *fact.Import, depth int) target {
 // Resolve adds the dependencies of the Python file i to c.
 func (x *Resolver) Resolve(i int, c *graph.Collector) {
 	f := x.g.Files[i]
-	for k := range f.Imports {
-		x.importRow(i, &f.Imports[k], c)
-	}
+	hits := make(hits)
 	for k := range f.Uses {
 		if u := &f.Uses[k]; u.How != fact.HowDynamic {
-			x.use(i, u, c)
+			x.use(i, u, c, hits)
 		}
+	}
+	for k := range f.Imports {
+		x.importRow(i, int32(k), c, hits)
+	}
+}
+
+// hits are what is used through the imports of a file: for each, declarations
+// of files.
+type hits map[int32]map[lexis.Ref]bool
+
+func (h hits) add(imp int32, t target) {
+	if t.file < 0 || t.decl < 0 {
+		return
+	}
+	if h[imp] == nil {
+		h[imp] = make(map[lexis.Ref]bool)
+	}
+	h[imp][lexis.Ref{File: t.file, Decl: t.decl}] = true
+}
+
+// emitModule adds the import of a module: of what is used of it or, where that
+// is nothing, of the module itself.
+func (x *Resolver) emitModule(i int, imp int32, c *graph.Collector, t target, how fact.How, flags graph.DepFlags, places []fact.Place, hits hits) {
+	found := false
+	for ref := range hits[imp] {
+		if ref.File == t.file && t.decl < 0 {
+			x.emit(i, c, target{file: ref.File, decl: ref.Decl}, how, flags, places)
+			found = true
+		}
+	}
+	if !found {
+		x.emit(i, c, t, how, flags, places)
 	}
 }
 
@@ -378,7 +408,8 @@ func (x *Resolver) outside(c *graph.Collector, name string, how fact.How, flags 
 	c.Add(graph.Dep{Target: graph.ToOutside, To: to, Name: name, Decl: -1, How: how, Flags: flags}, places)
 }
 
-func (x *Resolver) importRow(i int, imp *fact.Import, c *graph.Collector) {
+func (x *Resolver) importRow(i int, index int32, c *graph.Collector, hits hits) {
+	imp := &x.g.Files[i].Imports[index]
 	places := []fact.Place{imp.At}
 	how, flags := fact.HowImport, graph.DepFlags(0)
 	if imp.Flags&fact.OnDemand != 0 {
@@ -405,40 +436,40 @@ func (x *Resolver) importRow(i int, imp *fact.Import, c *graph.Collector) {
 		return
 	}
 	if imp.Kind != fact.ImportMember || imp.Member == "*" {
-		x.emit(i, c, m, how, flags, places)
+		x.emitModule(i, index, c, m, how, flags, places, hits)
 		return
 	}
 	if m.file < 0 {
 		if t := x.module(m.dir, imp.Member); t.ok {
 			m = t
 		}
-		x.emit(i, c, m, how, flags, places)
+		x.emitModule(i, index, c, m, how, flags, places, hits)
 		return
 	}
 	if int(m.file) == i {
 		if t := x.module(graph.Folder(x.g.Files[i].Path), imp.Member); t.ok {
-			x.emit(i, c, t, how, flags, places)
+			x.emitModule(i, index, c, t, how, flags, places, hits)
 		}
 		return
 	}
 	t, ok := x.declared(m.file, imp.Member, 0)
 	switch {
 	case !ok:
-		x.emit(i, c, m, how, flags, places)
+		x.emitModule(i, index, c, m, how, flags, places, hits)
 	case t.file == m.file:
-		x.emit(i, c, t, how, flags, places)
+		x.emitModule(i, index, c, t, how, flags, places, hits)
 	case t.file >= 0 && t.decl < 0 && graph.Folder(x.g.Files[m.file].Path) == graph.Folder(x.g.Files[t.file].Path) && x.passedOn(m.file, imp.Member) == nil,
 		t.decl < 0 && x.passedOn(m.file, imp.Member) == nil:
-		x.emit(i, c, t, how, flags, places) // a module of the package
+		x.emitModule(i, index, c, t, how, flags, places, hits) // a module of the package
 	default:
 		// Passed on: the file that is named, and the one that declares it.
-		x.emit(i, c, m, how, flags, places)
-		x.emit(i, c, t, how, flags, places)
+		x.emitModule(i, index, c, m, how, flags, places, hits)
+		x.emitModule(i, index, c, t, how, flags, places, hits)
 	}
 }
 
 // use resolves a dotted name whose head an import brings in.
-func (x *Resolver) use(i int, u *fact.Use, c *graph.Collector) {
+func (x *Resolver) use(i int, u *fact.Use, c *graph.Collector, hits hits) {
 	f := x.g.Files[i]
 	places := f.PlacesOf(u)
 	head, rest, _ := strings.Cut(u.Name, ".")
@@ -446,7 +477,7 @@ func (x *Resolver) use(i int, u *fact.Use, c *graph.Collector) {
 		for _, k := range x.stars[i] {
 			if m := x.find(i, f.Imports[k].Name); m.ok && m.file >= 0 {
 				if t, ok := x.declared(m.file, head, 0); ok {
-					x.follow(i, t, rest, u, c, places)
+					hits.add(k, x.follow(i, t, rest, u, c, places))
 					return
 				}
 			}
@@ -475,13 +506,13 @@ func (x *Resolver) use(i int, u *fact.Use, c *graph.Collector) {
 			}
 			continue
 		}
-		x.follow(i, t, rest, u, c, places)
+		hits.add(k, x.follow(i, t, rest, u, c, places))
 	}
 }
 
 // follow goes from a target along a dotted rest: submodules and what modules
 // declare. What it reaches last in the tree is what is used.
-func (x *Resolver) follow(i int, t target, rest string, u *fact.Use, c *graph.Collector, places []fact.Place) {
+func (x *Resolver) follow(i int, t target, rest string, u *fact.Use, c *graph.Collector, places []fact.Place) target {
 	for rest != "" && t.decl < 0 {
 		seg, tail, _ := strings.Cut(rest, ".")
 		var next target
@@ -497,11 +528,12 @@ func (x *Resolver) follow(i int, t target, rest string, u *fact.Use, c *graph.Co
 		t, rest = next, tail
 	}
 	if t.file < 0 {
-		return // the import's own row says it
+		return t // the import's own row says it
 	}
 	how := u.How
 	if how == fact.HowCall && u.Flags&fact.Call != 0 && t.decl >= 0 && rest == "" && x.g.Files[t.file].Decls[t.decl].Kind == fact.Class {
 		how = fact.HowConstruct
 	}
 	x.emit(i, c, t, how, 0, places)
+	return t
 }

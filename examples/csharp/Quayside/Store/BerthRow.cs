@@ -1,0 +1,3 @@
+namespace Quayside.Store;
+
+public sealed record BerthRow(int Number, double Depth);

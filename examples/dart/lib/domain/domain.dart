@@ -1,0 +1,5 @@
+/// What the harbour is about.
+library;
+
+export 'berth.dart';
+export 'booking.dart' show Booking, Bookings;

@@ -1,0 +1,3 @@
+import 'dart:io';
+
+Set<DateTime> load() => File('closed.txt').readAsLinesSync().map(DateTime.parse).toSet();

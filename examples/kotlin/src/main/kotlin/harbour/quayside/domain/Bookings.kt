@@ -1,0 +1,7 @@
+package harbour.quayside.domain
+
+/** What the inside asks of any store. */
+interface Bookings {
+    fun add(booking: Booking)
+    fun of(vessel: String): List<Booking>
+}

@@ -1,0 +1,3 @@
+package harbour.quayside.store
+
+class BerthRow(val number: Int, val depth: Double)

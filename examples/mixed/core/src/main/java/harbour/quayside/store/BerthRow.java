@@ -1,0 +1,3 @@
+package harbour.quayside.store;
+
+public record BerthRow(int number, double depth) { }

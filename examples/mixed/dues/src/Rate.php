@@ -1,0 +1,8 @@
+<?php
+
+namespace Dues;
+
+final class Rate
+{
+    public const PER_NIGHT = 1200;
+}

@@ -1,0 +1,2 @@
+def nights(rows) -> int:
+    return sum(leaves - arrives for arrives, leaves in rows)

@@ -1,0 +1,1 @@
+export const latest = async (): Promise<string[]> => (await fetch('/reports/latest')).json();

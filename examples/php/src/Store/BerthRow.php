@@ -1,0 +1,11 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Quayside\Store;
+
+final class BerthRow
+{
+    public int $number;
+    public float $depth;
+}

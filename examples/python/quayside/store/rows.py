@@ -1,0 +1,6 @@
+from typing import NamedTuple
+
+
+class BerthRow(NamedTuple):
+    number: int
+    depth: float

@@ -1,0 +1,7 @@
+import type { Booking } from './booking';
+
+/** What the inside asks of any store. */
+export interface Bookings {
+  add(booking: Booking): Promise<void>;
+  of(vessel: string): Promise<Booking[]>;
+}

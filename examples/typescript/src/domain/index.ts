@@ -1,0 +1,3 @@
+export { Berth } from './berth';
+export type { Booking } from './booking';
+export type { Bookings } from './bookings';

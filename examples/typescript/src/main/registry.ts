@@ -1,0 +1,3 @@
+import { PgBookings } from '../store/pg-bookings';
+
+export const registry = { bookings: () => new PgBookings() };

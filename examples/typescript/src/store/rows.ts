@@ -1,0 +1,4 @@
+export interface BerthRow {
+  berth_no: number;
+  depth: number;
+}
