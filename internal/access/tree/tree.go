@@ -15,6 +15,7 @@ import (
 
 	"moatline/internal/core/fact"
 	"moatline/internal/core/language"
+	"moatline/internal/core/language/wiring"
 	"moatline/internal/core/source"
 )
 
@@ -271,7 +272,11 @@ func (w *walk) read(r *reader, p string, out *Tree) {
 	if n := w.bytes.Add(int64(len(raw))); w.o.Size != nil && n/step != (n-int64(len(raw)))/step {
 		w.o.Size(n)
 	}
-	out.Files = append(out.Files, r.readers.Read(language.Of(p), p, raw))
+	f := r.readers.Read(language.Of(p), p, raw)
+	if f.Language == wiring.Language && len(f.Uses) == 0 {
+		return // a file of data or settings that names nothing
+	}
+	out.Files = append(out.Files, f)
 	if w.o.Done != nil {
 		w.o.Done.Add(1)
 	}

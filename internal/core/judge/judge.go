@@ -380,7 +380,8 @@ func (c *Case) enclosing(i int, places []Place) string {
 	best := int32(-1)
 	for k := range file.Decls {
 		d := &file.Decls[k]
-		if d.Flags&fact.Local != 0 || d.Outer >= 0 {
+		inType := d.Outer >= 0 && file.Decls[d.Outer].Kind != fact.Namespace
+		if d.Flags&fact.Local != 0 || d.Kind == fact.Namespace || inType {
 			continue
 		}
 		if best < 0 || !at.Before(d.At) {

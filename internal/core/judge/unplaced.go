@@ -30,7 +30,7 @@ func findUnplaced(c *Case) {
 		if s != layout.Unplaced {
 			continue
 		}
-		if t := c.Graph.Files[i]; len(t.Decls) == 0 && len(t.Imports) == 0 && len(t.Uses) == 0 {
+		if t := c.Graph.Files[i]; t.Package == "" && len(t.Decls) == 0 && len(t.Imports) == 0 && len(t.Uses) == 0 {
 			continue // an empty file, such as one that only makes a folder a package
 		}
 		f := &Finding{

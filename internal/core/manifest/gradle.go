@@ -261,21 +261,27 @@ func readCatalogue(text []byte, note note) *fact.Manifest {
 	return m
 }
 
-// keyAt returns the place of the first line that begins with a key.
-func (d *document) keyAt(key string) fact.Place {
+// keyAt returns the place of the first line that begins with a name or, where
+// none does, of the first place where the name stands whole.
+func (d *document) keyAt(name string) fact.Place {
 	text := d.Src[:d.End]
-	for at := 0; at < len(text); {
-		n := bytes.Index(text[at:], []byte(key))
+	whole := -1
+	for at := 0; at < len(text) && name != ""; {
+		n := bytes.Index(text[at:], []byte(name))
 		if n < 0 {
 			break
 		}
 		n += at
-		before := bytes.TrimLeft(text[bytes.LastIndexByte(text[:n], '\n')+1:n], " \t\"'-")
-		after := text[n+len(key):]
-		if len(before) == 0 && (len(after) == 0 || !lexis.NameChar[after[0]] && after[0] != '-') {
-			return d.place(n)
+		after := d.Src[n+len(name)]
+		if !lexis.NameChar[after] && after != '-' && (n == 0 || !lexis.NameChar[text[n-1]] && text[n-1] != '-') {
+			if whole < 0 {
+				whole = n
+			}
+			if len(bytes.TrimLeft(text[bytes.LastIndexByte(text[:n], '\n')+1:n], " \t\"'-")) == 0 {
+				return d.place(n)
+			}
 		}
-		at = n + len(key)
+		at = n + len(name)
 	}
-	return fact.Place{Line: 1, Column: 1}
+	return d.place(max(0, whole))
 }

@@ -106,6 +106,9 @@ func (r *Reader) literal(i int) {
 // lambda, or just a bracket.
 func (r *Reader) paren(i, to int) int {
 	end := r.Pair(i)
+	if r.Bytes(i)[0] != '(' {
+		return i + 1 // code in a string
+	}
 	if r.At(end+1) == tArrow && end > i { // lambda parameters without types
 		for k := i + 1; k < end; k++ {
 			if r.ident(k) && (r.At(k+1) == ',' || k+1 == end) && (r.At(k-1) == ',' || k-1 == i) {
@@ -187,6 +190,8 @@ func (r *Reader) name(i, to int) int {
 	case (r.Is(i, "let") || r.Is(i, "into")) && r.ident(i+1):
 		r.locals.Declare(r.text1(i + 1))
 		return i + 2
+	case (r.Is(i, "and") || r.Is(i, "or")) && r.operandBefore(i) && r.At(i+1) != '.' && r.At(i+1) != '(' && r.At(i+1) != ';':
+		return r.pattern(i+1, to)
 	case r.in(i, operators) && r.operandBefore(i):
 		return i + 1
 	}
@@ -405,6 +410,10 @@ func (r *Reader) pattern(i, to int) int {
 		i++
 	}
 	switch {
+	case r.At(i) == '(' && i < to:
+		return r.pattern(i+1, to)
+	case r.Is(i, "_"):
+		return i + 1
 	case r.Is(i, "var") && r.ident(i+1):
 		r.locals.Declare(r.text1(i + 1))
 		return i + 2

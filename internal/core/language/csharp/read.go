@@ -192,6 +192,9 @@ func (r *Reader) declaration(i, to int, inside fact.DeclKind) int {
 		return r.delegate(i, to, flags)
 	}
 	if inside == fact.Namespace {
+		if i > start && (r.word(i, "namespace") || r.word(i, "using") || r.At(i) == lexis.EOF || r.Is(i, "global")) {
+			return i // behind the attributes of the assembly
+		}
 		if r.topLevel(start, i) {
 			// Top-level statements (specification, 7.1.3).
 			stop := r.past(i, to)

@@ -391,8 +391,20 @@ func (r *Reader) code(i int) int {
 		end := r.Pair(i)
 		if n := r.At(end + 1); end > i && (n == tArrow || n == '{' && !r.statementHead(i) || r.word(end+1, "async") || r.word(end+1, "sync")) {
 			var sig []int32
+			mark := r.locals.Mark()
 			r.parameters(i+1, end, &sig)
-			return end + 1
+			k := end + 1
+			for r.word(k, "async") || r.word(k, "sync") || r.At(k) == '*' {
+				k++
+			}
+			stop := r.Pair(k)
+			if r.At(k) == tArrow {
+				for stop = k + 1; stop < len(r.Tokens)-1 && r.At(stop) != ',' && r.At(stop) != ';' && !(r.Pair(stop) < stop); {
+					stop = max(stop, r.Pair(stop)) + 1
+				}
+			}
+			r.blocks = append(r.blocks, block{end: stop, mark: mark})
+			return k + 1
 		}
 	case '@':
 		return r.metadata(i)

@@ -309,7 +309,7 @@ func (r *Reader) operandAfter(i int) bool {
 	k := i + 1
 	if r.ident(k) {
 		switch r.At(k + 1) {
-		case '=', ';', ',', ')', '{', '}':
+		case '=', ';', ',', ')', ']', '{', '}':
 			return false
 		}
 		return !(r.word(k+1, "in") || r.At(k+1) == tArrow || r.At(k+1) == '(' && !r.word(k, "get"))

@@ -228,7 +228,10 @@ func (e *env) name(scope int32, name string) found {
 		} else if e.vb {
 			space = e.x.roots[e.x.g.ModuleOf[e.file]]
 		}
-		stop := ""
+		stop := "-" // none: up to the global namespace
+		if d >= 0 {
+			stop = ""
+		}
 		if d >= 0 && e.f.Decls[d].Outer >= 0 {
 			stop = e.x.types[e.base+e.f.Decls[d].Outer].name
 		}

@@ -107,6 +107,17 @@ func (r *Reader) named(i int) int {
 		if r.top(i) && prev != '(' && !r.Is(i+1, "enum") {
 			r.variables(i)
 		}
+		switch next {
+		case lexis.Name:
+			if !r.Is(i+1, "enum") {
+				return i + 2
+			}
+		case '{', '[':
+			// What is taken apart is named on the right.
+			if end := r.Pair(i + 1); r.At(end+1) == '=' && r.Is(end+2, "require") {
+				return end + 1
+			}
+		}
 		return i + 1
 	case "new":
 		if next == lexis.Name {

@@ -194,7 +194,7 @@ func (r *Reader) typeBody(d fact.Decl, k, to, mark int) int {
 			}
 			if r.word(k, "by") {
 				stop := k + 1
-				for stop < to && r.At(stop) != ',' && r.At(stop) != '{' && !(r.NewLine(stop) && stop > k+1 && r.At(stop) != '.') {
+				for stop < to && r.At(stop) != ',' && r.At(stop) != '{' && !r.word(stop, "where") && !(r.NewLine(stop) && stop > k+1 && r.At(stop) != '.') {
 					stop = max(stop, r.Pair(stop)) + 1
 				}
 				r.code(k+1, min(stop, to))

@@ -26,11 +26,13 @@ func (r *Reader) skipType(i, depth int) (int, bool) {
 		}
 		break
 	}
+	function := false // "->" may follow
 	switch {
 	case r.At(i) == '*':
 		return i + 1, true
 	case r.At(i) == '(':
 		i = r.Pair(i) + 1
+		function = true
 	case r.ident(i):
 		for {
 			i++
@@ -68,11 +70,13 @@ func (r *Reader) skipType(i, depth int) (int, bool) {
 			continue
 		case r.At(i) == '.' && r.At(i+1) == '(' && r.At(r.Pair(i+1)+1) == tArrow:
 			i = r.Pair(i+1) + 1
+			function = true
 			continue
 		case r.At(i) == tSafe && r.At(i+1) == '(' && r.At(r.Pair(i+1)+1) == tArrow:
 			i = r.Pair(i+1) + 1
+			function = true
 			continue
-		case r.At(i) == tArrow:
+		case r.At(i) == tArrow && function:
 			return r.skipType(i+1, depth+1)
 		}
 		return i, true

@@ -218,7 +218,11 @@ func (r *Reader) hole(i, end, within int) int {
 	j = min(j, end)
 	if within < 20 {
 		r.Add('(', open, open+1)
-		r.code0(open+1, j-1, within+1)
+		from := open + 1
+		if open > i { // ${name}: a variable
+			from = min(r.NameEnd(from), j-1)
+		}
+		r.code0(from, j-1, within+1)
 		r.Add(')', j-1, j)
 	}
 	return j

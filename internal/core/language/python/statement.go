@@ -300,6 +300,9 @@ func (r *Reader) bind(n, i, to int) {
 			case ';':
 				start = k + 1
 			case '=':
+				if r.inLambda(start, k) {
+					continue // the default of a parameter
+				}
 				for t := start; t < k; t++ {
 					if t > start && r.Pair(t) > t && r.At(t-1) != ',' && r.At(t-1) != '*' {
 						t = r.Pair(t) // an index or arguments
@@ -390,6 +393,16 @@ func (r *Reader) bind(n, i, to int) {
 	}
 }
 
+// inLambda reports whether a lambda's parameters are open at token k.
+func (r *Reader) inLambda(start, k int) bool {
+	for k--; k >= start && r.At(k) != ':'; k-- {
+		if r.Is(k, "lambda") {
+			return true
+		}
+	}
+	return false
+}
+
 // importing reports whether an import statement begins at token i.
 func (r *Reader) importing(i int) bool { return r.Is(i, "import") || r.Is(i, "from") }
 
@@ -452,7 +465,7 @@ func (r *Reader) expression(from, to int, how fact.How) {
 			w := how
 			switch {
 			case r.At(i-1) == '.':
-			case r.At(k) == '=' && k == i+1 && (depth > 0 || how == fact.HowInherit):
+			case r.At(k) == '=' && k == i+1 && k < to: // the name of an argument, the target of an assignment
 				if how == fact.HowInherit { // metaclass=…
 					how = fact.HowType
 				}

@@ -156,6 +156,21 @@ func (r *Reader) as(i, to int, sig *[]int32) int {
 	}
 	stop := r.typeEnd(i, to)
 	r.typeRef(i, stop, how, sig)
+	for how == fact.HowType && stop < to { // an array, a nullable type
+		if r.At(stop) == '?' {
+			stop++
+			continue
+		}
+		end := stop
+		if r.At(stop) == '(' {
+			for end++; r.At(end) == ','; end++ {
+			}
+		}
+		if end == stop || r.At(end) != ')' {
+			break
+		}
+		stop = end + 1
+	}
 	return stop
 }
 
@@ -455,13 +470,16 @@ func (r *Reader) named(i, to int) int {
 			}
 		case "each", "for":
 			if r.ident(i + 1) {
-				if n := i + 2; r.word(n, "in") || r.At(n) == '=' {
+				if n := i + 2; r.word(n, "in") || r.At(n) == '=' || r.word(n, "as") {
 					r.locals.Declare(r.low(i + 1))
 					return n
 				}
 			}
 		case "catch":
-			if r.ident(i+1) && !r.word(i+2, "as") {
+			if r.ident(i + 1) {
+				if r.word(i+2, "as") {
+					r.locals.Declare(r.low(i + 1))
+				}
 				return i + 2
 			}
 		case "goto", "resume":

@@ -244,7 +244,12 @@ func (r *Reader) text(i, end, within int) int {
 				holes = true
 			}
 			r.Add('(', i, i+1)
-			r.code(i+1, i+stop, within+1)
+			// A format may follow.
+			code := i + stop
+			if n := bytes.IndexByte(r.Src[i:code], ':'); n > 0 && r.Src[i+n+1] != '=' && bytes.IndexByte(r.Src[i:i+n], '(') < 0 {
+				code = i + n
+			}
+			r.code(i+1, code, within+1)
 			r.Add(')', i+stop, i+stop+1)
 			i += stop
 		}

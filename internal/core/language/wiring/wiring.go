@@ -69,11 +69,15 @@ func (r *Reader) Read(p string, text []byte) *fact.File {
 			}
 			j++
 		}
+		end := j
+		for end > i && (src[end-1] == '.' || src[end-1] == '\\' || src[end-1] == '$' || src[end-1] == '+') {
+			end-- // the end of a sentence, a line that goes on
+		}
 		// "-" and "/" beside a name make it a piece of something else, as in
 		// paths and addresses; so does "@".
 		glued := i > 0 && (src[i-1] == '-' || src[i-1] == '/' || src[i-1] == '@') || src[j] == '-' || src[j] == '/' || src[j] == '@'
-		if dots > 0 && (upper || dots > 1) && !glued && lexis.FullName(src[i:j]) {
-			name := src[i:j]
+		if dots > 0 && (upper || dots > 1) && !glued && lexis.FullName(src[i:end]) {
+			name := src[i:end]
 			if name[0] == '\\' {
 				name = name[1:]
 			}
