@@ -12,7 +12,7 @@ import (
 func (r *Reader) skipType(i int) (int, bool) { return r.skip(i, 0) }
 
 func (r *Reader) skip(i, depth int) (int, bool) {
-	if depth > 100 {
+	if depth > 24 {
 		return i, false
 	}
 	for r.word(i, "ref") || r.word(i, "readonly") || r.word(i, "scoped") && r.At(i+1) == lexis.Name && r.At(i+2) == lexis.Name {

@@ -238,7 +238,7 @@ func (r *Reader) directives() int {
 // skipType returns the index behind the type at token i (clause 20.2), and
 // whether one stands there.
 func (r *Reader) skipType(i, depth int) (int, bool) {
-	if depth > 60 {
+	if depth > 24 {
 		return i, false
 	}
 	switch {

@@ -55,7 +55,7 @@ func (r *Reader) tokens(i, end, within int) int {
 			r.Add(lexis.Number, i, j)
 			i = j
 		case c == '`':
-			n := bytes.IndexByte(src[i+1:min(r.LineEnd(i), end)], '`')
+			n := bytes.IndexByte(r.Ahead(i+1, 500, end), '`')
 			if n <= 0 {
 				i++
 				continue

@@ -8,7 +8,7 @@ import (
 // skipType returns the index behind the type at token i (3), and whether one
 // stands there.
 func (r *Reader) skipType(i, depth int) (int, bool) {
-	if depth > 60 {
+	if depth > 24 {
 		return i, false
 	}
 	for {

@@ -267,6 +267,20 @@ func (t *Text) LineEnd(i int) int {
 	return i + n
 }
 
+// Ahead returns the text from i on up to the end of its line, end, or n bytes,
+// whichever comes first: to look for what must be near, however long the line.
+func (t *Text) Ahead(i, n, end int) []byte {
+	end = min(i+n, end, t.End)
+	if i >= end {
+		return nil
+	}
+	b := t.Src[i:end]
+	if k := bytes.IndexByte(b, '\n'); k >= 0 {
+		b = b[:k]
+	}
+	return b
+}
+
 // Find returns the offset of the first what at or behind i, or -1.
 func (t *Text) Find(i int, what string) int {
 	if i > t.End {

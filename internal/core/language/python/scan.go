@@ -204,7 +204,10 @@ func (r *Reader) text(from, i, end, within int) int {
 
 // holeEnd returns the offset of the brace that closes the one at i, or -1.
 func (r *Reader) holeEnd(i, end int, quote byte, triple bool) int {
-	depth := 0
+	depth, quotes := 0, 0
+	if !triple {
+		end = min(end, i+4000) // holes are short; a search to the end of a long line for each is not
+	}
 	for j := i; j < end; j++ {
 		switch c := r.Src[j]; c {
 		case '{':
@@ -220,8 +223,9 @@ func (r *Reader) holeEnd(i, end int, quote byte, triple bool) int {
 		case '"', '\'':
 			if c == quote && (!triple || r.Src[j+1] == quote && r.Src[j+2] == quote) {
 				// Since Python 3.12 the holes may use the same quote.
-				k := bytes.IndexByte(r.Src[j+1:min(r.LineEnd(j), end)], quote)
-				if k < 0 || bytes.IndexByte(r.Src[j:min(r.LineEnd(j), end)], '}') < 0 || triple {
+				rest := r.Ahead(j+1, 4000, end)
+				k := bytes.IndexByte(rest, quote)
+				if quotes++; k < 0 || bytes.IndexByte(rest, '}') < 0 || triple || quotes > 8 {
 					return -1
 				}
 				j += k + 1

@@ -54,7 +54,7 @@ func (r *Reader) code(i, end, within int) {
 			i = min(r.LineEnd(i), end) // a directive
 			continue
 		case c == '#':
-			if j := bytes.IndexByte(src[i+1:min(r.LineEnd(i), end)], '#'); j >= 0 { // a date (2.4.6)
+			if j := bytes.IndexByte(r.Ahead(i+1, 40, end), '#'); j >= 0 { // a date (2.4.6)
 				r.Add(lexis.Number, i, i+j+2)
 				i += j + 2
 			} else {
@@ -235,7 +235,7 @@ func (r *Reader) text(i, end, within int) int {
 				i++
 				continue
 			}
-			stop := bytes.IndexByte(r.Src[i:end], '}')
+			stop := bytes.IndexByte(r.Src[i:min(i+4000, end)], '}')
 			if stop < 0 {
 				continue
 			}
@@ -275,11 +275,12 @@ func (r *Reader) xmlStart(i int) bool {
 		return true
 	case '(', ',':
 		// An attribute on a parameter has a name and a type behind it.
-		gt := bytes.IndexByte(r.Src[i:min(r.LineEnd(i), r.End)], '>')
+		ahead := r.Ahead(i, 2000, r.End)
+		gt := bytes.IndexByte(ahead, '>')
 		if gt < 0 {
 			return true
 		}
-		rest := bytes.TrimLeft(r.Src[i+gt+1:r.LineEnd(i)], " \t")
+		rest := bytes.TrimLeft(ahead[gt+1:], " \t")
 		for _, w := range []string{"byval ", "byref ", "optional ", "paramarray "} {
 			if len(rest) > len(w) && lexis.EqualFold(rest[:len(w)], w) {
 				return false
