@@ -34,6 +34,16 @@ func (c *Collector) AddAt(d Dep, at fact.Place) {
 	c.pending = append(c.pending, pending{Dep: d, at: at, single: true})
 }
 
+// Outside calls each for every dependency on something outside that was added
+// since the last Finish, so that its package can be named.
+func (c *Collector) Outside(each func(*Dep)) {
+	for k := range c.pending {
+		if c.pending[k].Target == ToOutside {
+			each(&c.pending[k].Dep)
+		}
+	}
+}
+
 func sameThing(a, b *Dep) int {
 	if n := cmp.Compare(a.Target, b.Target); n != 0 {
 		return n

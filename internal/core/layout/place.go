@@ -97,6 +97,9 @@ func Place(d *Declaration, g *graph.Graph, isSource func(language string) bool) 
 			by = m
 			p.Sites[i] = Site(n)
 		}
+		if by == nil && isView(f.Language) {
+			p.Sites[i] = screens(d)
+		}
 	}
 	each := func(list []Pattern) {
 		for k := range list {
@@ -131,6 +134,30 @@ func Place(d *Declaration, g *graph.Graph, isSource func(language string) bool) 
 		each(list)
 	}
 	return p
+}
+
+// isView tells the languages that only screens are written in.
+func isView(language string) bool {
+	switch language {
+	case "jsp", "jsf", "razor", "xaml":
+		return true
+	}
+	return false
+}
+
+// screens returns the site of view files that no pattern claims: the layer of
+// presentation, where there is one and no other.
+func screens(d *Declaration) Site {
+	found := Unplaced
+	for n, l := range d.Layers {
+		if l.Role == Presentation {
+			if found != Unplaced {
+				return Unplaced
+			}
+			found = Site(n)
+		}
+	}
+	return found
 }
 
 // claims finds the pattern by which a layer claims a file.

@@ -83,6 +83,10 @@ func Link(files []*fact.File, jobs int) *graph.Graph {
 						pages.Resolve(i, c)
 					}
 					names.Resolve(i, c)
+					switch kept[i].Language {
+					case "java", "kotlin", "jsp", "csharp", "visualbasic", "razor":
+						nameModules(builds.Requirements(i), c)
+					}
 					c.Finish(g, i)
 				}
 			}
@@ -90,4 +94,19 @@ func Link(files []*fact.File, jobs int) *graph.Graph {
 	}
 	wg.Wait()
 	return g
+}
+
+// nameModules names the outside packages of a file by the modules that its
+// build file requires, where that is certain.
+func nameModules(required []string, c *graph.Collector) {
+	if len(required) == 0 {
+		return
+	}
+	c.Outside(func(d *graph.Dep) {
+		if d.Flags&graph.Standard == 0 && d.How != fact.HowProject {
+			if m := manifest.Coordinate(required, d.Name); m != "" {
+				d.To = m
+			}
+		}
+	})
 }
