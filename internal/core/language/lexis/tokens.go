@@ -197,7 +197,8 @@ func (s *Stream) NewLine(i int) bool {
 	if i <= 0 || i >= len(s.Tokens) {
 		return true
 	}
-	return bytes.IndexByte(s.Src[s.Tokens[i-1].Stop:s.Tokens[i].Start], '\n') >= 0
+	from, to := s.Tokens[i-1].Stop, s.Tokens[i].Start
+	return from < to && bytes.IndexByte(s.Src[from:to], '\n') >= 0
 }
 
 // CodeLines returns how many lines a token begins on.
