@@ -89,20 +89,14 @@ var keywords, predefined, modifiers = set(`abstract as base bool break byte case
 	set(`abstract async const extern file fixed internal new override partial private protected public readonly ref required
 	sealed static unsafe virtual volatile event implicit explicit scoped`)
 
-func set(words string) map[string]bool {
-	m := make(map[string]bool)
-	for _, w := range strings.Fields(words) {
-		m[w] = true
-	}
-	return m
-}
+var words = make(lexis.Words)
+
+func set(list string) uint16 { return words.Set(list) }
 
 // word reports whether token i is the keyword w, and no name written with "@".
 func (r *Reader) word(i int, w string) bool { return r.Is(i, w) && !r.verbatim[int32(i)] }
 
-func (r *Reader) in(i int, words map[string]bool) bool {
-	return r.At(i) == lexis.Name && words[string(r.Bytes(i))] && !r.verbatim[int32(i)]
-}
+func (r *Reader) in(i int, sets uint16) bool { return r.In(i, sets) }
 
 // ident reports whether token i is a name and no keyword.
 func (r *Reader) ident(i int) bool { return r.At(i) == lexis.Name && !r.in(i, keywords) }

@@ -86,13 +86,9 @@ func testPath(p string) bool {
 	return strings.HasSuffix(p, "_test.dart")
 }
 
-func set(words string) map[string]bool {
-	m := make(map[string]bool)
-	for _, w := range strings.Fields(words) {
-		m[w] = true
-	}
-	return m
-}
+var words = make(lexis.Words)
+
+func set(list string) uint16 { return words.Set(list) }
 
 var (
 	keywords = set(`assert break case catch class const continue default do else enum extends false final finally for if in is new null
@@ -105,9 +101,7 @@ var (
 
 func (r *Reader) word(i int, w string) bool { return r.Is(i, w) }
 
-func (r *Reader) in(i int, words map[string]bool) bool {
-	return r.At(i) == lexis.Name && words[string(r.Bytes(i))]
-}
+func (r *Reader) in(i int, sets uint16) bool { return r.In(i, sets) }
 
 func (r *Reader) ident(i int) bool {
 	return r.At(i) == lexis.Name && (!r.in(i, keywords) || r.in(i, soft))

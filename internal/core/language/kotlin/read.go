@@ -98,13 +98,18 @@ func testPath(p string) bool {
 	return strings.HasSuffix(p, "Test.kt") || strings.HasSuffix(p, "Tests.kt")
 }
 
-func set(words string) map[string]bool {
+var words = make(lexis.Words)
+
+// names returns a set of words for lookup by their text.
+func names(list string) map[string]bool {
 	m := make(map[string]bool)
-	for _, w := range strings.Fields(words) {
+	for _, w := range strings.Fields(list) {
 		m[w] = true
 	}
 	return m
 }
+
+func set(list string) uint16 { return words.Set(list) }
 
 var (
 	keywords  = set(`as break class continue do else false for fun if in interface is null object package return super this throw true try typealias typeof val var when while`)
@@ -112,14 +117,12 @@ var (
 		external suspend data inner enum annotation companion const expect actual value vararg noinline crossinline reified out in fun`)
 	// operatorNames are functions that are called without being named
 	// (specification, 9 "Operator overloading").
-	operatorNames = set(`plus minus times div rem mod rangeTo rangeUntil contains get set invoke unaryPlus unaryMinus not inc dec
+	operatorNames = names(`plus minus times div rem mod rangeTo rangeUntil contains get set invoke unaryPlus unaryMinus not inc dec
 		plusAssign minusAssign timesAssign divAssign remAssign compareTo equals iterator next hasNext getValue setValue provideDelegate
 		component1 component2 component3 component4 component5`)
 )
 
-func (r *Reader) in(i int, words map[string]bool) bool {
-	return r.At(i) == lexis.Name && !r.quoted[int32(i)] && words[string(r.Bytes(i))]
-}
+func (r *Reader) in(i int, sets uint16) bool { return r.In(i, sets) }
 
 func (r *Reader) word(i int, w string) bool { return r.Is(i, w) && !r.quoted[int32(i)] }
 
@@ -144,6 +147,9 @@ func (r *Reader) dotted(i int) (string, int) {
 
 func (r *Reader) fileAnnotation(i int) int {
 	k := i + 3
+	if r.At(k) != '[' && r.At(k) != lexis.Name {
+		return k
+	}
 	if r.At(k) == '[' {
 		r.code(k+1, r.Pair(k))
 		return r.Pair(k) + 1

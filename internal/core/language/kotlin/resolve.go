@@ -15,7 +15,7 @@ var defaults = []string{"kotlin", "kotlin.annotation", "kotlin.collections", "ko
 
 // builtins are the types of the standard library that are met without an
 // import.
-var builtins = set(`Any Unit Nothing Boolean Byte Short Int Long Char Float Double String CharSequence Number Array BooleanArray ByteArray
+var builtins = names(`Any Unit Nothing Boolean Byte Short Int Long Char Float Double String CharSequence Number Array BooleanArray ByteArray
 	ShortArray IntArray LongArray CharArray FloatArray DoubleArray Throwable Exception Error RuntimeException IllegalArgumentException
 	IllegalStateException IndexOutOfBoundsException UnsupportedOperationException NumberFormatException NullPointerException
 	ClassCastException AssertionError NoSuchElementException ConcurrentModificationException ArithmeticException Comparable Comparator
@@ -392,7 +392,7 @@ func (e *env) member(ref lexis.Ref, name string, depth int) bool {
 }
 
 // ofAny are the members that every type has.
-var ofAny = set("toString equals hashCode getClass")
+var ofAny = names("toString equals hashCode getClass")
 
 // value resolves a dotted name in an expression.
 func (e *env) value(u *fact.Use, c *graph.Collector) {

@@ -77,7 +77,7 @@ func (r *Reader) tokens(i, end, within int) int {
 			i = j
 		case lexis.NameChar[c]:
 			j := r.NameEnd(i)
-			r.Add(lexis.Name, i, j)
+			r.AddWord(i, j, words[string(src[i:j])])
 			i = j
 		case c == '{':
 			depth++

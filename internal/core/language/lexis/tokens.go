@@ -2,6 +2,7 @@ package lexis
 
 import (
 	"bytes"
+	"strings"
 
 	"moatline/internal/core/fact"
 )
@@ -22,7 +23,25 @@ const (
 // Token is one token of a text: Src[Start:Stop].
 type Token struct {
 	Start, Stop int32
+	Word        uint16 // the sets of words that a name is in, as a language numbers them
 	Kind        Kind
+}
+
+// Words tells which sets a word is in: one bit for each set.
+type Words map[string]uint16
+
+// Set adds a set of words, separated by white space, and returns its bit.
+func (w Words) Set(words string) uint16 {
+	bit := uint16(1)
+	for _, b := range w {
+		for bit <= b {
+			bit <<= 1
+		}
+	}
+	for _, word := range strings.Fields(words) {
+		w[word] |= bit
+	}
+	return bit
 }
 
 // Stream is the tokens of a text and a place in them. The last token is EOF,
@@ -50,7 +69,17 @@ func (s *Stream) Begin(text []byte, note func(at fact.Place, text string)) {
 
 // Add adds a token.
 func (s *Stream) Add(kind Kind, start, stop int) {
-	s.Tokens = append(s.Tokens, Token{int32(start), int32(stop), kind})
+	s.Tokens = append(s.Tokens, Token{Start: int32(start), Stop: int32(stop), Kind: kind})
+}
+
+// AddWord adds a name with the sets of words that it is in.
+func (s *Stream) AddWord(start, stop int, word uint16) {
+	s.Tokens = append(s.Tokens, Token{int32(start), int32(stop), word, Name})
+}
+
+// In reports whether token i is a name in one of the given sets of words.
+func (s *Stream) In(i int, sets uint16) bool {
+	return i >= 0 && i < len(s.Tokens) && s.Tokens[i].Word&sets != 0
 }
 
 // Note tells of damage at an offset.

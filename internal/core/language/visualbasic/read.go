@@ -104,13 +104,9 @@ func testPath(p string) bool {
 	return false
 }
 
-func set(words string) map[string]bool {
-	m := make(map[string]bool)
-	for _, w := range strings.Fields(words) {
-		m[w] = true
-	}
-	return m
-}
+var words = make(lexis.Words)
+
+func set(list string) uint16 { return words.Set(list) }
 
 var (
 	modifiers = set(`public private protected friend shared shadows mustinherit notinheritable partial mustoverride overridable
@@ -142,9 +138,7 @@ func (r *Reader) low(i int) string {
 // word reports whether token i is the keyword w, in lower case.
 func (r *Reader) word(i int, w string) bool { return r.IsFold(i, w) && !r.escaped[int32(i)] }
 
-func (r *Reader) in(i int, words map[string]bool) bool {
-	return r.At(i) == lexis.Name && !r.escaped[int32(i)] && words[r.low(i)]
-}
+func (r *Reader) in(i int, sets uint16) bool { return r.In(i, sets) }
 
 func (r *Reader) ident(i int) bool { return r.At(i) == lexis.Name && !r.in(i, keywords) }
 

@@ -85,7 +85,7 @@ func (r *Reader) code(i, end, within int) {
 				i = min(r.LineEnd(i), end)
 				continue
 			}
-			r.Add(lexis.Name, i, j)
+			r.AddWord(i, j, r.wordOf(src[i:j]))
 			// A type character (2.2.1).
 			switch src[j] {
 			case '$', '%', '@':
@@ -117,6 +117,21 @@ func (r *Reader) code(i, end, within int) {
 	if within == 0 {
 		r.finish(end)
 	}
+}
+
+// wordOf returns the sets of words that a name is in, whatever its case.
+func (r *Reader) wordOf(b []byte) uint16 {
+	var low [16]byte
+	if len(b) > len(low) {
+		return 0
+	}
+	for i, c := range b {
+		if c >= 'A' && c <= 'Z' {
+			c += 'a' - 'A'
+		}
+		low[i] = c
+	}
+	return words[string(low[:len(b)])]
 }
 
 // finish ends a statement, if one has begun.
