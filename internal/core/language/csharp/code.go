@@ -329,6 +329,9 @@ func (r *Reader) keyword(i, to int) int {
 	k := i + 1
 	switch string(r.Bytes(i)) {
 	case "new":
+		if r.At(k) == '(' && r.At(r.Pair(k)+1) != '[' {
+			return k // of the type that is expected here
+		}
 		stop, ok := r.skipType(k)
 		if !ok {
 			return k

@@ -14,6 +14,7 @@ func fresh() readertest.Reader { return NewReader(fact.NewBuilder()) }
 // What a piece of code names.
 func TestNames(t *testing.T) {
 	readertest.Cases(t, fresh(), "a.cs", [][2]string{
+		{`class A { Berth b = new(tide.X, Storm.Y); (Quay, int)[] c = new (Quay, int)[2]; }`, "Berth type, tide.X call?, Storm.Y call?, Quay type x2"},
 		{`class A { void m() { Berth b = new Berth(1) { X = Tide.High }; List<Berth[]> l; Berth? n = (Berth)x as Tide; } }`, "Berth type x4, Berth construct, Tide.High call?, List`1 type, Tide type"},
 		{`class A { void m() { a < b; f(a < b, c > (d)); x = a * b; y = a ? b : c; Berth* p = null; a[i] = (b) - c; } }`, "b type, c type, Berth type"},
 		{`class A { bool m() => o is Berth { Deep: > 3, Tide: var t } b and not Storm && o is null or (Quay or Light.Red); }`, "Berth type, Storm type?, Light.Red type?"},

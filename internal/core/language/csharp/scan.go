@@ -54,7 +54,7 @@ func (r *Reader) tokens(i, end, within int) {
 			i = j
 		case lexis.NameChar[c]:
 			j := r.NameEnd(i)
-			r.AddWord(i, j, words[string(src[i:j])])
+			r.AddWord(i, j, words.Of(src[i:j]))
 			i = j
 		case c == '@' && lexis.NameChar[src[i+1]]:
 			j := r.NameEnd(i + 1)

@@ -51,7 +51,7 @@ func (r *Reader) tokens(i, end, within int) int {
 			for nameChar[src[j]] {
 				j++
 			}
-			r.AddWord(i, j, words[string(src[i:j])])
+			r.AddWord(i, j, words.Of(src[i:j]))
 			i = j
 		case c == '{':
 			depth++

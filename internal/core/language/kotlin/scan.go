@@ -77,7 +77,7 @@ func (r *Reader) tokens(i, end, within int) int {
 			i = j
 		case lexis.NameChar[c]:
 			j := r.NameEnd(i)
-			r.AddWord(i, j, words[string(src[i:j])])
+			r.AddWord(i, j, words.Of(src[i:j]))
 			i = j
 		case c == '{':
 			depth++

@@ -82,6 +82,15 @@ func (s *Stream) In(i int, sets uint16) bool {
 	return i >= 0 && i < len(s.Tokens) && s.Tokens[i].Word&sets != 0
 }
 
+// Of returns the sets that a word is in. Words of languages are short and begin
+// with a small letter; nothing else is looked up.
+func (w Words) Of(b []byte) uint16 {
+	if len(b) > 14 || b[0] < 'a' || b[0] > 'z' {
+		return 0
+	}
+	return w[string(b)]
+}
+
 // Note tells of damage at an offset.
 func (s *Stream) Note(at int, text string) { s.notes(s.Place(min(at, s.End)), text) }
 
