@@ -16,6 +16,7 @@ for i in $(seq 50); do xdpyinfo >/dev/null 2>&1 && break; sleep 0.1; done
 cd "$work"
 moatline demo --into quayside >/dev/null
 moatline demo --into quayside-go --language go >/dev/null
+moatline demo --into quayside-mixed --language mixed >/dev/null
 mkdir empty-handed
 cat > empty-handed/moatline.yaml <<'Y'
 aplication: Quayside harbour office
@@ -56,6 +57,7 @@ if [ $# -gt 0 ]; then
   exit
 fi
 geometry=178x64 size=8 shot check 'moatline check quayside'
+shot check-mixed 'moatline check quayside-mixed'
 shot layers 'moatline layers quayside'
 mkdir bare && cp -r quayside/quayside-* quayside/pom.xml bare
 shot draft 'moatline draft --print bare'
