@@ -100,6 +100,7 @@ type Finding struct {
 	Remedy      string
 	Fingerprint string // survives lines moving
 	Unused      bool   // nothing uses the import: deleting it is the whole remedy
+	TypesOnly   bool   // nothing of it is left when the program runs
 	CoveredBy   *Cover
 	fromSite    layout.Site
 	toSite      layout.Site
@@ -344,6 +345,7 @@ func (c *Case) crossings(f crossing) {
 // add adds the places of one more dependency on the same thing.
 func (f *Finding) add(g *graph.Graph, i int, d *graph.Dep) {
 	f.Unused = d.Flags&graph.Unused != 0 && (len(f.Places) == 0 || f.Unused)
+	f.TypesOnly = d.Flags&graph.TypeOnly != 0 && (len(f.Places) == 0 || f.TypesOnly)
 	for _, p := range g.Places(i, d) {
 		f.Places = append(f.Places, Place{int(p.Line), int(p.Column), d.How})
 	}

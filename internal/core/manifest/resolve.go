@@ -140,6 +140,25 @@ func (x *Resolver) Resolve(i int, c *graph.Collector) {
 			}
 			x.named(c, i, f.Language, q.Name, q.At)
 		}
+		for k := range f.Manifest.Holds { // workspaces
+			x.workspaces(c, i, &f.Manifest.Holds[k])
+		}
+	case "tsconfig":
+		for k := range f.Manifest.Requires {
+			q := &f.Manifest.Requires[k]
+			if !strings.HasPrefix(q.Name, ".") {
+				x.outside(c, q.Name, q.At)
+				continue
+			}
+			if p, ok := graph.Join(graph.Folder(f.Path), q.Name); ok {
+				for _, try := range []string{p, p + ".json", strings.TrimPrefix(p+"/tsconfig.json", "/")} {
+					if to := x.g.Find(try); to >= 0 {
+						x.inside(c, i, to, q.At)
+						break
+					}
+				}
+			}
+		}
 	case "pubspec":
 		for k := range f.Manifest.Requires {
 			q := &f.Manifest.Requires[k]
@@ -175,6 +194,28 @@ func (x *Resolver) named(c *graph.Collector, i int, format, name string, at fact
 		return
 	}
 	x.outside(c, name, at)
+}
+
+// workspaces adds the packages that a pattern of package.json's workspaces
+// names: "*" stands for one folder, "**" for any.
+func (x *Resolver) workspaces(c *graph.Collector, i int, q *fact.Requirement) {
+	folder := graph.Folder(x.g.Files[i].Path)
+	pattern := strings.TrimSuffix(strings.TrimPrefix(q.Name, "./"), "/")
+	for n, f := range x.g.Files {
+		if f.Language != "package.json" || n == i {
+			continue
+		}
+		at := graph.Folder(f.Path)
+		rel, ok := at, true
+		if folder != "" {
+			rel, ok = strings.CutPrefix(at, folder+"/")
+		}
+		before, deep := strings.CutSuffix(pattern, "/**")
+		match, _ := path.Match(pattern, rel)
+		if ok && (match || deep && strings.HasPrefix(rel, before+"/")) {
+			x.inside(c, i, n, q.At)
+		}
+	}
 }
 
 // below adds the build file of a folder that file i names, if it is there.

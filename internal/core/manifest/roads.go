@@ -90,6 +90,13 @@ func (x *Resolver) gradleScript(i int) {
 // buildOf returns the Gradle build that a folder belongs to, or nil.
 func (x *Resolver) buildOf(folder string) *build {
 	var best *build
+	for n := range x.gradles { // one that lists it, wherever it lies
+		for name, at := range x.gradles[n].projects {
+			if at == folder && name != "" && name != ":" {
+				return &x.gradles[n]
+			}
+		}
+	}
 	for n := range x.gradles {
 		b := &x.gradles[n]
 		if (b.folder == "" || folder == b.folder || strings.HasPrefix(folder, b.folder+"/")) && (best == nil || len(b.folder) > len(best.folder)) {
@@ -215,10 +222,32 @@ func (x *Resolver) Requirements(i int) []string {
 				out = append(out, q.Name)
 			}
 		}
+		if f.Language == "msbuild" {
+			out = append(out, x.shared(graph.Folder(f.Path))...)
+		}
 		if f.Language != "maven" {
 			break
 		}
 		at = x.parent(at)
 	}
 	return out
+}
+
+// shared returns the packages that a .NET project gets from the files beside
+// and above it: packages.config, Directory.Build.props.
+func (x *Resolver) shared(folder string) (out []string) {
+	add := func(p string) {
+		if k := x.g.Find(strings.TrimPrefix(p, "/")); k >= 0 && x.g.Files[k].Manifest != nil {
+			for _, q := range x.g.Files[k].Manifest.Requires {
+				out = append(out, q.Name)
+			}
+		}
+	}
+	add(folder + "/packages.config")
+	for ; ; folder = graph.Folder(folder) {
+		add(folder + "/Directory.Build.props")
+		if folder == "" {
+			return out
+		}
+	}
 }

@@ -66,6 +66,7 @@ type checkEntry struct {
 	Because     string       `json:"because,omitempty"`
 	Remedy      string       `json:"remedy"`
 	Unused      bool         `json:"unused,omitempty"`
+	TypesOnly   bool         `json:"types-only,omitempty"`
 	Fingerprint string       `json:"fingerprint"`
 	CoveredBy   *checkCover  `json:"covered-by,omitempty"`
 }
@@ -141,7 +142,7 @@ func writeJSON(w io.Writer, v any) error {
 func entry(f *judge.Finding) checkEntry {
 	e := checkEntry{
 		Kind: f.Kind, Verdict: string(f.Verdict), From: end(f.From), Places: []checkPlace{}, Chain: []string{},
-		Rule: f.Rule, Because: f.Because, Remedy: f.Remedy, Unused: f.Unused, Fingerprint: f.Fingerprint,
+		Rule: f.Rule, Because: f.Because, Remedy: f.Remedy, Unused: f.Unused, TypesOnly: f.TypesOnly, Fingerprint: f.Fingerprint,
 	}
 	e.Chain = append(e.Chain, f.Chain...)
 	if f.To != (judge.End{}) {

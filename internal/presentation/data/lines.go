@@ -18,6 +18,7 @@ type dependency struct {
 	To     string   `json:"to"`
 	Name   string   `json:"name"`
 	Unused bool     `json:"unused,omitempty"`
+	Types  bool     `json:"types-only,omitempty"`
 	Places []uint32 `json:"places"` // line, column, line, column, …
 }
 
@@ -38,7 +39,7 @@ func FactsLines(w io.Writer, g *graph.Graph, h fact.Header, jobs int) error {
 		for k := range deps {
 			d := &deps[k]
 			places := g.Places(i, d)
-			x := dependency{places[0].Line, places[0].Column, d.How.String(), d.Target.String(), g.ToText(d), d.Name, d.Flags&graph.Unused != 0, nil}
+			x := dependency{places[0].Line, places[0].Column, d.How.String(), d.Target.String(), g.ToText(d), d.Name, d.Flags&graph.Unused != 0, d.Flags&graph.TypeOnly != 0, nil}
 			for _, p := range places {
 				x.Places = append(x.Places, p.Line, p.Column)
 			}

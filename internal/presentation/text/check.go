@@ -370,6 +370,9 @@ func (p *printer) places(g *findingGroup, o CheckOptions) {
 		} else {
 			line += f.Places[0].How.String()
 		}
+		if f.TypesOnly {
+			line += " (types only)"
+		}
 		if n := len(f.Places) - 1; n > 0 {
 			line += fmt.Sprintf(", %d more in %s", n, lineList(f.Places[1:]))
 		}

@@ -163,7 +163,7 @@ func (r *Reader) infix(i int) bool {
 	switch r.At(i - 1) {
 	case lexis.Number, lexis.String, ')', ']', '}':
 	case lexis.Name:
-		if r.in(i-1, keywords) && !r.word(i-1, "this") && !r.word(i-1, "null") && !r.word(i-1, "true") && !r.word(i-1, "false") {
+		if r.word(i-1, "by") || r.in(i-1, keywords) && !r.word(i-1, "this") && !r.word(i-1, "null") && !r.word(i-1, "true") && !r.word(i-1, "false") {
 			return false
 		}
 	default:

@@ -14,6 +14,7 @@ func fresh() readertest.Reader { return NewReader(fact.NewBuilder()) }
 // What a piece of code names.
 func TestNames(t *testing.T) {
 	readertest.Cases(t, fresh(), "a.kt", [][2]string{
+		{`class A : B by Berth { val a by tide { Storm.x } }`, "B inherit, Berth call?, tide call?, Storm.x call?, x call?"},
 		{`fun f() { val b: Berth = Berth(1); b.open(); Tide.high() }`, "Berth type, Berth call?, open call?, Tide.high call?, high call?"},
 		{`fun f() { val l = list<Berth>(a < b, c > d); a < b; x as Tide; y is Storm? ; z as? Quay }`, "Berth type, list call?, a call? x2, b call? x2, c call?, d call?, x call?, Tide type, y call?, Storm type, z call?, Quay type"},
 		{`fun f() { "a ${Berth.X} $tide $" + """raw ${Storm} \""" + '"' }`, "Berth.X call?, X call?, tide call?, Storm call?"},

@@ -26,6 +26,14 @@ var standard = sync.OnceValue(func() map[string]bool {
 	return m
 })
 
+// otherwise are the distributions, met often, whose module has another name.
+var otherwise = map[string]string{
+	"pyyaml": "yaml", "beautifulsoup4": "bs4", "pillow": "pil", "opencv_python": "cv2", "scikit_learn": "sklearn", "python_dateutil": "dateutil",
+	"python_dotenv": "dotenv", "pyjwt": "jwt", "psycopg2_binary": "psycopg2", "mysqlclient": "mysqldb", "pycryptodome": "crypto", "attrs": "attr",
+	"pyserial": "serial", "gitpython": "git", "python_docx": "docx", "pyopenssl": "openssl", "python_ldap": "ldap", "protobuf": "google",
+	"djangorestframework": "rest_framework", "python_magic": "magic", "msgpack_python": "msgpack", "setuptools": "pkg_resources",
+}
+
 // Resolver resolves the imports of a tree's Python files. It is read-only once
 // made.
 type Resolver struct {
@@ -58,7 +66,11 @@ func NewResolver(g *graph.Graph) *Resolver {
 			}
 			if f.Manifest != nil {
 				for _, q := range f.Manifest.Requires {
-					x.dists[strings.NewReplacer("-", "_", ".", "_").Replace(strings.ToLower(q.Name))] = q.Name
+					dist := strings.NewReplacer("-", "_", ".", "_").Replace(strings.ToLower(q.Name))
+					x.dists[dist] = q.Name
+					if module, ok := otherwise[dist]; ok {
+						x.dists[module] = q.Name
+					}
 				}
 			}
 			continue
@@ -477,7 +489,7 @@ func (x *Resolver) use(i int, u *fact.Use, c *graph.Collector, hits hits) {
 		for _, k := range x.stars[i] {
 			if m := x.find(i, f.Imports[k].Name); m.ok && m.file >= 0 {
 				if t, ok := x.declared(m.file, head, 0); ok {
-					hits.add(k, x.follow(i, t, rest, u, c, places))
+					hits.add(k, x.follow(i, t, rest, u, c, 0, places))
 					return
 				}
 			}
@@ -506,13 +518,17 @@ func (x *Resolver) use(i int, u *fact.Use, c *graph.Collector, hits hits) {
 			}
 			continue
 		}
-		hits.add(k, x.follow(i, t, rest, u, c, places))
+		flags := graph.DepFlags(0)
+		if imp.Flags&fact.TypeOnly != 0 {
+			flags = graph.TypeOnly
+		}
+		hits.add(k, x.follow(i, t, rest, u, c, flags, places))
 	}
 }
 
 // follow goes from a target along a dotted rest: submodules and what modules
 // declare. What it reaches last in the tree is what is used.
-func (x *Resolver) follow(i int, t target, rest string, u *fact.Use, c *graph.Collector, places []fact.Place) target {
+func (x *Resolver) follow(i int, t target, rest string, u *fact.Use, c *graph.Collector, flags graph.DepFlags, places []fact.Place) target {
 	for rest != "" && t.decl < 0 {
 		seg, tail, _ := strings.Cut(rest, ".")
 		var next target
@@ -534,6 +550,6 @@ func (x *Resolver) follow(i int, t target, rest string, u *fact.Use, c *graph.Co
 	if how == fact.HowCall && u.Flags&fact.Call != 0 && t.decl >= 0 && rest == "" && x.g.Files[t.file].Decls[t.decl].Kind == fact.Class {
 		how = fact.HowConstruct
 	}
-	x.emit(i, c, t, how, 0, places)
+	x.emit(i, c, t, how, flags, places)
 	return t
 }
