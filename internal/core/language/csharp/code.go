@@ -199,6 +199,7 @@ func (r *Reader) name(i, to int) int {
 	if ok && r.ident(stop) && !(r.in(stop, operators) && !r.declares(stop)) && r.declaration2(i, stop) {
 		r.typeRef(i, stop, fact.HowType, nil)
 		r.locals.Declare(r.text1(stop))
+		r.typed(r.text1(stop), i, stop)
 		k := stop + 1
 		if r.At(k) == '(' && (r.At(r.Pair(k)+1) == '{' || r.At(r.Pair(k)+1) == tArrow) { // a local function
 			var sig []int32
@@ -312,6 +313,10 @@ func (r *Reader) chain(i int) int {
 			return k
 		}
 		r.arguments(i, k, fact.HowType, nil)
+	}
+	if t := r.typeOf[string(r.Bytes(i))]; t != "" && last == i+2 && r.At(k) == '(' && r.locals.Has(r.Bytes(i)) {
+		// A method of the variable's type, or an extension of it.
+		r.b.Use([]byte(t), fact.Use{Of: r.text1(last), Scope: r.scope, Local: -1, How: fact.HowCall, Flags: fact.Selected}, r.Where(last))
 	}
 	switch {
 	case last > i:

@@ -161,6 +161,7 @@ func (r *Reader) parameters(i, end int, sig *[]int32) (list []parameter) {
 			r.typeRef(i, stop, fact.HowType, sig)
 			name := r.text1(stop)
 			r.locals.Declare(name)
+			r.typed(name, i, stop)
 			list = append(list, parameter{name, r.Where(stop), (*sig)[from:]})
 			i = stop + 1
 		}
@@ -172,6 +173,15 @@ func (r *Reader) parameters(i, end int, sig *[]int32) (list []parameter) {
 		i = k + 1
 	}
 	return list
+}
+
+// typed notes the written type of a local variable, between two tokens, so
+// that an extension method called on it can be told.
+func (r *Reader) typed(name string, i, stop int) {
+	delete(r.typeOf, name)
+	if r.ident(i) && !r.Is(i, "var") && !r.Is(i, "dynamic") && r.At(stop-1) != ']' && !r.typeParameter(r.Bytes(i)) {
+		r.typeOf[name] = string(r.full(i, stop))
+	}
 }
 
 // member reads one member of a type at token i, behind its modifiers.

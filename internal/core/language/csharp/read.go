@@ -21,7 +21,8 @@ type Reader struct {
 	lexis.Stream
 	b        *fact.Builder
 	locals   lexis.Locals
-	verbatim map[int32]bool // names written with "@": no keywords
+	typeOf   map[string]string // the written types of local variables, by their names
+	verbatim map[int32]bool    // names written with "@": no keywords
 	branches []branch
 	depth0   int
 	suppress int
@@ -37,7 +38,7 @@ type Reader struct {
 
 // NewReader returns a reader that adds to b.
 func NewReader(b *fact.Builder) *Reader {
-	return &Reader{b: b, verbatim: make(map[int32]bool)}
+	return &Reader{b: b, verbatim: make(map[int32]bool), typeOf: make(map[string]string)}
 }
 
 // deepest is how far bodies and brackets may nest before the reader passes
@@ -50,6 +51,7 @@ func (r *Reader) Read(p string, text []byte) *fact.File {
 	r.b.Reset()
 	r.locals.Clear()
 	clear(r.verbatim)
+	clear(r.typeOf)
 	r.marks = r.marks[:0]
 	r.scope, r.static, r.nesting = -1, false, 0
 	r.Begin(text, r.b.Note)

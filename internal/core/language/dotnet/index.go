@@ -41,20 +41,19 @@ var platform = sync.OnceValue(func() map[string][]string {
 // Resolver resolves the names of a tree's C# and Visual Basic files. It is
 // read-only once made.
 type Resolver struct {
-	g        *graph.Graph
-	types    []typeInfo
-	first    []int32             // for each file, the id of its first declaration; -1 for other languages
-	names    map[string][]int32  // types by full name, nested ones behind their outer type, with "`1" for arity
-	fold     map[string][]int32  // the same in lower case
-	spaces   map[string]bool     // namespaces of the tree and all above them
-	foldSp   map[string]string   // the same by their name in lower case
-	bySpace  map[string][]int32  // top types of each namespace
-	byFold   map[string][]int32  // the same, the namespace in lower case
-	globals  map[int32][]global  // imports that hold for all files of a project, by module
-	roots    map[int32]string    // root namespaces of Visual Basic projects, by module
-	imports  map[string][]string // namespaces that have extension methods
-	envs     sync.Pool
-	packages []string
+	g       *graph.Graph
+	types   []typeInfo
+	first   []int32            // for each file, the id of its first declaration; -1 for other languages
+	names   map[string][]int32 // types by full name, nested ones behind their outer type, with "`1" for arity
+	fold    map[string][]int32 // the same in lower case
+	spaces  map[string]bool    // namespaces of the tree and all above them
+	foldSp  map[string]string  // the same by their name in lower case
+	bySpace map[string][]int32 // top types of each namespace
+	byFold  map[string][]int32 // the same, the namespace in lower case
+	globals map[int32][]global // imports that hold for all files of a project, by module
+	roots   map[int32]string   // root namespaces of Visual Basic projects, by module
+	extend  map[string][]int32 // types with an extension method, by the method's name
+	envs    sync.Pool
 }
 
 type typeInfo struct {
@@ -96,7 +95,7 @@ func NewResolver(g *graph.Graph) *Resolver {
 	x := &Resolver{
 		g: g, first: make([]int32, len(g.Files)), names: make(map[string][]int32), fold: make(map[string][]int32),
 		spaces: make(map[string]bool), foldSp: make(map[string]string), bySpace: make(map[string][]int32), byFold: make(map[string][]int32),
-		globals: make(map[int32][]global), roots: make(map[int32]string),
+		globals: make(map[int32][]global), extend: make(map[string][]int32), roots: make(map[int32]string),
 	}
 	for i, f := range g.Files {
 		if f.Manifest == nil || f.Language != "msbuild" {
@@ -202,6 +201,9 @@ func NewResolver(g *graph.Graph) *Resolver {
 				name := k.Members[n].Name
 				if f.Language == "visualbasic" {
 					name = strings.ToLower(name)
+				}
+				if k.Members[n].Flags&fact.Extension != 0 {
+					x.extend[k.Members[n].Name] = append(x.extend[k.Members[n].Name], int32(id))
 				}
 				if k.Members[n].Kind != fact.Constructor {
 					if _, ok := t.members[name]; !ok {

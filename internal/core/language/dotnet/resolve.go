@@ -17,6 +17,10 @@ func (x *Resolver) Resolve(i int, c *graph.Collector) {
 		u := &e.f.Uses[k]
 		switch {
 		case u.How == fact.HowDynamic:
+		case u.Flags&fact.Selected != 0:
+			if id := e.typed(u.Scope, u.Name); id >= 0 {
+				e.extension(u.Scope, id, u.Of, c, e.f.PlacesOf(u))
+			}
 		case u.Flags&fact.Ambiguous != 0:
 			e.ambiguous(u, c)
 		case u.How == fact.HowMarker:
@@ -133,6 +137,10 @@ func (e *env) ambiguous(u *fact.Use, c *graph.Collector) {
 			if m == nil {
 				continue
 			}
+			if next, _, more := strings.Cut(rest, "."); m.Kind == fact.Field && qualified && !more && len(m.Uses) > 0 {
+				// A field's or property's extension, where its type is the tree's.
+				e.ofMember(u.Scope, m, in, next, c, places)
+			}
 			if m.Kind == fact.MethodMember && !e.vb || !qualified || !e.colorColor(m, in, plainHead, u.Scope, rest) {
 				return
 			}
@@ -166,6 +174,103 @@ func (e *env) ambiguous(u *fact.Use, c *graph.Collector) {
 			e.unknown(name, u.How, places, c, false)
 		}
 	}
+}
+
+// ofMember resolves a name behind a field or property as an extension method of
+// its type.
+func (e *env) ofMember(scope int32, m *fact.Member, in int32, name string, c *graph.Collector, places []fact.Place) {
+	t := &e.x.types[in]
+	id := int32(-1)
+	e.elsewhere(t.file, func(o *env) { id = o.typed(t.decl, o.f.Uses[m.Uses[0]].Name) })
+	if id >= 0 {
+		e.extension(scope, id, name, c, places)
+	}
+}
+
+// extension adds the dependency on the class whose extension method of that
+// name a call on type id means: none that the type has itself, in a namespace
+// that is in scope, and one that names the type or what it inherits from.
+func (e *env) extension(scope, id int32, name string, c *graph.Collector, places []fact.Place) {
+	x := e.x
+	if len(x.extend[name]) == 0 {
+		return
+	}
+	if m, _ := e.member(id, name, 0); m != nil {
+		return
+	}
+	found := int32(-1)
+	via := -1
+	for _, t := range x.extend[name] {
+		in := false
+		at := -1
+		for d := scope; d >= 0 && !in; d = e.f.Decls[d].Outer {
+			own := x.types[e.base+d].space
+			in = own == x.types[t].space || strings.HasPrefix(own, x.types[t].space+".") || x.types[t].space == ""
+		}
+		for k := range e.uses {
+			if !in && e.uses[k].inner && e.uses[k].space == x.types[t].space {
+				in, at = true, k
+			}
+		}
+		if !in || !e.extends(t, name, id) {
+			continue
+		}
+		if found >= 0 && x.types[found].name != x.types[t].name {
+			return // two fit; only their other parameters tell
+		}
+		found, via = t, at
+	}
+	if found >= 0 {
+		e.path = append(e.path[:0], found)
+		e.emit(c, via, fact.HowCall, places)
+	}
+}
+
+// extends reports whether an extension method of class t names type id, or a
+// type that it inherits from.
+func (e *env) extends(t int32, name string, id int32) bool {
+	info := &e.x.types[t]
+	f := e.x.g.Files[info.file]
+	fits := false
+	e.elsewhere(info.file, func(o *env) {
+		for n := range f.Decls[info.decl].Members {
+			m := &f.Decls[info.decl].Members[n]
+			if m.Name != name || m.Flags&fact.Extension == 0 {
+				continue
+			}
+			for _, u := range m.Uses {
+				if to := o.typed(info.decl, f.Uses[u].Name); to >= 0 && o.derives(id, to, 0) {
+					fits = true
+				}
+			}
+		}
+	})
+	return fits
+}
+
+// elsewhere looks names up from another file.
+func (e *env) elsewhere(file int32, look func(o *env)) {
+	o := e.x.envs.Get().(*env)
+	defer e.x.envs.Put(o)
+	o.file = -1
+	o.open(int(file))
+	look(o)
+}
+
+// derives reports whether a type is another, or inherits from it.
+func (e *env) derives(id, from int32, depth int) bool {
+	if e.x.types[id].name == e.x.types[from].name {
+		return true
+	}
+	if depth > 20 {
+		return false
+	}
+	for _, s := range e.supersOf(id) {
+		if e.derives(s, from, depth+1) {
+			return true
+		}
+	}
+	return false
 }
 
 // colorColor reports whether a member's own type has the member's name, so

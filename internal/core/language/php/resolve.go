@@ -39,15 +39,58 @@ type Resolver struct {
 	classes   map[string][]lexis.Ref // by full name in lower case
 	functions map[string][]lexis.Ref
 	constants map[string][]lexis.Ref // the namespace in lower case
+	roads     []road
 	packages  []autoload             // namespace prefixes of outside packages, from Composer's lock files
 }
 
 type autoload struct{ prefix, name string }
 
+// road is where Composer looks for the classes of a namespace prefix.
+type road struct {
+	prefix, folder string
+	whole          bool // the prefix is a part of the path, too (PSR-0)
+}
+
+// autoloaded returns the one of several declarations of a class that Composer's
+// autoload maps lead to (PSR-4, PSR-0), or false where they lead to none.
+func (x *Resolver) autoloaded(full string, refs []lexis.Ref) (lexis.Ref, bool) {
+	for _, r := range x.roads {
+		rest := full
+		if r.prefix != "" {
+			if !strings.EqualFold(full[:min(len(full), len(r.prefix))], r.prefix) {
+				continue
+			}
+			if !r.whole {
+				rest = strings.TrimPrefix(full[len(r.prefix):], `\`)
+			}
+		}
+		rest = strings.ReplaceAll(rest, `\`, "/")
+		if r.whole {
+			rest = strings.ReplaceAll(rest, "_", "/")
+		}
+		p := strings.TrimPrefix(r.folder+"/"+rest+".php", "/")
+		for _, ref := range refs {
+			if x.g.Files[ref.File].Path == p {
+				return ref, true
+			}
+		}
+	}
+	return lexis.Ref{}, false
+}
+
 // NewResolver indexes the PHP files of g.
 func NewResolver(g *graph.Graph) *Resolver {
 	x := &Resolver{g: g, classes: make(map[string][]lexis.Ref), functions: make(map[string][]lexis.Ref), constants: make(map[string][]lexis.Ref)}
 	for i, f := range g.Files {
+		if f.Language == "composer.json" && f.Manifest != nil {
+			for _, m := range f.Manifest.Maps {
+				for _, to := range m.To {
+					if p, ok := graph.Join(graph.Folder(f.Path), to); ok && (m.Kind == "psr-4" || m.Kind == "psr-0") {
+						x.roads = append(x.roads, road{strings.Trim(m.From, `\`), p, m.Kind == "psr-0"})
+					}
+				}
+			}
+		}
 		if f.Language == "composer.lock" && f.Manifest != nil {
 			for _, m := range f.Manifest.Maps {
 				x.packages = append(x.packages, autoload{strings.Trim(m.From, `\`), m.To[0]})
@@ -221,6 +264,11 @@ func (e *env) constant(u *fact.Use, c *graph.Collector) {
 func (e *env) emit(c *graph.Collector, refs []lexis.Ref, full, prefix string, how fact.How, flags graph.DepFlags, places []fact.Place) {
 	if len(refs) > 0 {
 		ref := lexis.Nearest(e.x.g, e.file, refs)
+		if len(refs) > 1 && int(ref.File) != e.file && prefix == "" {
+			if to, ok := e.x.autoloaded(full, refs); ok {
+				ref = to
+			}
+		}
 		if int(ref.File) != e.file {
 			t := e.x.g.Files[ref.File]
 			c.Add(graph.Dep{Target: graph.ToFile, File: ref.File, Decl: ref.Decl, Name: graph.DeclName(t, "", ref.Decl), How: how, Flags: flags}, places)
