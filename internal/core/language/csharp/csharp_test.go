@@ -19,10 +19,10 @@ func TestNames(t *testing.T) {
 		{`class A { void m() { a < b; f(a < b, c > (d)); x = a * b; y = a ? b : c; Berth* p = null; a[i] = (b) - c; } }`, "b type, c type, Berth type"},
 		{`class A { bool m() => o is Berth { Deep: > 3, Tide: var t } b and not Storm && o is null or (Quay or Light.Red); }`, "Berth type, Storm type?, Light.Red type?"},
 		{`class A { int m() => o switch { Berth b when b.X => 1, Tide.High => 2, (Storm s, _) => 3, _ => Quay.Zero }; }`, "Berth type, Tide.High type?, Storm type, Quay.Zero call?"},
-		{`class A { void m() { foreach (Berth b in Tide.All) using (Storm s = b) lock (s) b.x(); try { } catch (Quay q) when (q.x) { } goto Berth; Berth: ; } }`, "Berth type, Tide.All call?, Storm type, Quay type"},
+		{`class A { void m() { foreach (Berth b in Tide.All) using (Storm s = b) lock (s) b.x(); try { } catch (Quay q) when (q.x) { } goto Berth; Berth: ; } }`, "Berth type, Tide.All call?, Storm type, Berth call, Quay type"},
 		{`class A { void m() { string s = $"{Berth.X:N2} {{Tide}} {(a ? "{" : Storm.Y)}" + @"Tide ""x"" " + $@"{Quay.Z}" + """Tide "x" """ + $$"""{Tide} {{Light.A}}"""; char c = '"'; } }`, "Berth.X call?, Storm.Y call?, Quay.Z call?, Light.A call?"},
 		{`class A { void m() { f<Berth>(x); x.g<Tide, Storm>().h(); typeof(List<>).X; nameof(Quay.Name); default(Light); sizeof(Rope); Buoy<Anchor>.Make(); } }`, "Berth type, Tide type, Storm type, x.g call?, List`1 type, Quay.Name type?, Light type, Rope type, Buoy`1 call, Anchor type"},
-		{`class A { void m() { Func<Berth, int> f = b => b.X; g((Tide t, out Storm s) => t.x(s)); h(async delegate (Quay q) { q.x(); }); var (p, r) = (1, 2); (Light l, int i) = f(x); } }`, "Func`2 type, Berth type, Tide type, Storm type, Quay type, Light type"},
+		{`class A { void m() { Func<Berth, int> f = b => b.X; g((Tide t, out Storm s) => t.x(s)); h(async delegate (Quay q) { q.x(); }); var (p, r) = (1, 2); (Light l, int i) = f(x); } }`, "Func`2 type, Berth type, Tide type, Storm type, Tide call, Quay type, Quay call, Light type"},
 		{`class A { object m() => from Berth b in Tide.All join s in Storm.All on b equals s into g let q = g where q.X orderby b.Y select new { b.Z, Quay.W }; }`, "Berth type, Tide.All call?, Storm.All call?, Quay.W call?"},
 		{`#if X
 class A : Berth {

@@ -40,7 +40,7 @@ type Resolver struct {
 	functions map[string][]lexis.Ref
 	constants map[string][]lexis.Ref // the namespace in lower case
 	roads     []road
-	packages  []autoload             // namespace prefixes of outside packages, from Composer's lock files
+	packages  []autoload // namespace prefixes of outside packages, from Composer's lock files
 }
 
 type autoload struct{ prefix, name string }
