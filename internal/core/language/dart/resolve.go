@@ -15,7 +15,7 @@ type Resolver struct {
 	g        *graph.Graph
 	files    map[string]int32
 	packages map[string]string // folders of the packages of the tree, by name
-	library  []int32           // for each file, the file whose part it is, or itself
+	headOf   []int32           // for each file, the file whose part it is, or itself
 	parts    map[int32][]int32 // the files of each library
 	decls    []map[string]int32
 	mu       sync.Mutex
@@ -24,7 +24,7 @@ type Resolver struct {
 
 // NewResolver indexes the Dart files of g.
 func NewResolver(g *graph.Graph) *Resolver {
-	x := &Resolver{g: g, files: make(map[string]int32), packages: make(map[string]string), library: make([]int32, len(g.Files)),
+	x := &Resolver{g: g, files: make(map[string]int32), packages: make(map[string]string), headOf: make([]int32, len(g.Files)),
 		parts: make(map[int32][]int32), decls: make([]map[string]int32, len(g.Files)), exports: make(map[int32]map[string]lexis.Ref)}
 	for i, f := range g.Files {
 		switch f.Language {
@@ -39,7 +39,7 @@ func NewResolver(g *graph.Graph) *Resolver {
 		}
 	}
 	for i, f := range g.Files {
-		x.library[i] = int32(i)
+		x.headOf[i] = int32(i)
 		if f.Language != "dart" {
 			continue
 		}
@@ -60,7 +60,7 @@ func NewResolver(g *graph.Graph) *Resolver {
 		for k := range f.Imports {
 			if imp := &f.Imports[k]; imp.Kind == fact.ImportPart {
 				if to := x.uri(i, imp.Name); to >= 0 {
-					x.library[to] = int32(i)
+					x.headOf[to] = int32(i)
 					x.parts[int32(i)] = append(x.parts[int32(i)], to)
 				}
 			}
@@ -176,7 +176,7 @@ func (x *Resolver) lookup(lib int32, name string) (lexis.Ref, bool) {
 func (x *Resolver) Resolve(i int, c *graph.Collector) {
 	f := x.g.Files[i]
 	used := make([]map[lexis.Ref]bool, len(f.Imports))
-	lib := x.library[i]
+	lib := x.headOf[i]
 	for k := range f.Uses {
 		if u := &f.Uses[k]; u.How != fact.HowDynamic {
 			x.use(i, lib, u, used, c)
@@ -219,8 +219,8 @@ func (x *Resolver) importRow(i int, imp *fact.Import, used map[lexis.Ref]bool, c
 		how = fact.HowReexport
 	}
 	to := x.uri(i, imp.Name)
-	if imp.Kind == fact.ImportPartOf && to < 0 && x.library[i] != int32(i) {
-		to = x.library[i] // by the library's name
+	if imp.Kind == fact.ImportPartOf && to < 0 && x.headOf[i] != int32(i) {
+		to = x.headOf[i] // by the library's name
 	}
 	if to >= 0 {
 		if len(used) == 0 && !imp.Used {
@@ -264,7 +264,7 @@ func (x *Resolver) inherited(file, decl int32, name string, depth int) bool {
 		return false
 	}
 	for _, u := range k.Supers {
-		if ref, _, ok := x.find(int(file), x.library[file], f.Uses[u].Name); ok && ref.Decl >= 0 && (ref.File != file || ref.Decl != decl) {
+		if ref, _, ok := x.find(int(file), x.headOf[file], f.Uses[u].Name); ok && ref.Decl >= 0 && (ref.File != file || ref.Decl != decl) {
 			if x.inherited(ref.File, ref.Decl, name, depth+1) {
 				return true
 			}
