@@ -37,7 +37,7 @@ func (r *Reader) tokens(i, end, within int) int {
 		case c == '/' && src[i+1] == '/':
 			i = min(r.LineEnd(i), end)
 		case c == '/' && src[i+1] == '*':
-			i = r.comment(i, end)
+			i = r.NestedComment(i, end)
 		case c == '"' || c == '\'':
 			i = r.text(i, i, end, within)
 		case c == 'r' && (src[i+1] == '"' || src[i+1] == '\''):
@@ -92,26 +92,6 @@ var nameChar = func() (t [256]bool) {
 	t['$'] = true
 	return t
 }()
-
-// comment returns the offset behind the comment at i; they nest.
-func (r *Reader) comment(i, end int) int {
-	depth := 0
-	for j := i; j < end-1; j++ {
-		switch {
-		case r.Src[j] == '/' && r.Src[j+1] == '*':
-			depth++
-			j++
-		case r.Src[j] == '*' && r.Src[j+1] == '/':
-			depth--
-			j++
-			if depth == 0 {
-				return j + 1
-			}
-		}
-	}
-	r.Note(i, "comment without its end")
-	return end
-}
 
 // text scans a string whose quote is at i (clause 17.7); the code of its
 // interpolations is scanned as such.

@@ -40,7 +40,7 @@ func (r *Reader) tokens(i, end, within int) int {
 		case c == '/' && src[i+1] == '/':
 			i = min(r.LineEnd(i), end)
 		case c == '/' && src[i+1] == '*':
-			i = r.comment(i, end)
+			i = r.NestedComment(i, end)
 		case c == '"':
 			i = r.text(i, end, within)
 		case c == '\'':
@@ -123,26 +123,6 @@ func (r *Reader) tokens(i, end, within int) int {
 			i += n
 		}
 	}
-	return end
-}
-
-// comment returns the offset behind the comment at i; they nest.
-func (r *Reader) comment(i, end int) int {
-	depth := 0
-	for j := i; j < end-1; j++ {
-		switch {
-		case r.Src[j] == '/' && r.Src[j+1] == '*':
-			depth++
-			j++
-		case r.Src[j] == '*' && r.Src[j+1] == '/':
-			depth--
-			j++
-			if depth == 0 {
-				return j + 1
-			}
-		}
-	}
-	r.Note(i, "comment without its end")
 	return end
 }
 

@@ -94,6 +94,27 @@ func (w Words) Of(b []byte) uint16 {
 // Note tells of damage at an offset.
 func (s *Stream) Note(at int, text string) { s.notes(s.Place(min(at, s.End)), text) }
 
+// NestedComment returns the offset behind the "/*" comment at i, in languages
+// where these nest.
+func (s *Stream) NestedComment(i, end int) int {
+	depth := 0
+	for j := i; j < end-1; j++ {
+		switch {
+		case s.Src[j] == '/' && s.Src[j+1] == '*':
+			depth++
+			j++
+		case s.Src[j] == '*' && s.Src[j+1] == '/':
+			depth--
+			j++
+			if depth == 0 {
+				return j + 1
+			}
+		}
+	}
+	s.Note(i, "comment without its end")
+	return end
+}
+
 // Close adds the last token and finds the brackets that belong together. A
 // closing bracket without its own opening one belongs to none; where an outer
 // bracket closes, those left open inside it end there too.

@@ -66,6 +66,13 @@ var (
 	jspTag     = regexp.MustCompile(`(?is)<%@\s*(?:attribute|variable)\s[^%]*?\b(?:type|variable-class)\s*=\s*["']([A-Za-z_$][\w$.]*)["']`)
 )
 
+// jspElement is code in a JSP document (Jakarta Server Pages 3.0, 6.3.2), and
+// asCode makes of its XML the code itself, each byte in its place.
+var (
+	jspElement = regexp.MustCompile(`(?s)<jsp:(?:scriptlet|expression|declaration)\s*>(.*?)</jsp:`)
+	asCode     = strings.NewReplacer("<![CDATA[", "         ", "]]>", "   ", "&lt;", "<   ", "&gt;", ">   ", "&amp;", "&    ", "&quot;", "\"     ", "&apos;", "'     ")
+)
+
 // group returns the first group that matched, as offsets.
 func group(m []int) (from, to int) {
 	for n := 2; n < len(m); n += 2 {
@@ -108,6 +115,11 @@ func (r *Reader) jsp(p string, text []byte) *fact.File {
 		}
 		copy(code[from:stop], text[from:stop])
 		code[stop] = ';'
+		found = true
+	}
+	for _, m := range jspElement.FindAllSubmatchIndex(text, -1) {
+		copy(code[m[2]:m[3]], asCode.Replace(string(text[m[2]:m[3]])))
+		code[m[3]] = ';'
 		found = true
 	}
 	f := &fact.File{}
