@@ -72,7 +72,11 @@ func readMSBuild(p string, text []byte, note note) *fact.Manifest {
 			if strings.EqualFold(e.attrs["Static"], "true") {
 				scope = "using static"
 			}
-			m.Managed = append(m.Managed, fact.Requirement{Name: include, Scope: scope, Path: e.attrs["Alias"], At: e.at})
+			alias := e.attrs["Alias"]
+			if left, right, ok := strings.Cut(include, "="); ok { // as Visual Basic writes it
+				alias, include = strings.TrimSpace(left), strings.TrimSpace(right)
+			}
+			m.Managed = append(m.Managed, fact.Requirement{Name: include, Scope: scope, Path: alias, At: e.at})
 		}
 	})
 	return m

@@ -324,6 +324,12 @@ func (r *Reader) member(start, i, to int, flags fact.Flags) int {
 		r.keep(m, sig, top, fact.Var)
 		n := k
 		for n < to && r.At(n) != ';' && r.At(n) != ',' && !(r.At(n) == '}' && r.Pair(n) < n) {
+			if r.At(n) == '<' { // the commas of "<Berth, Tide>{}" part no variables
+				if stop, ok := r.skipArguments(n, 0); ok && (r.At(stop) == '{' || r.At(stop) == '[' || r.At(stop) == '(') {
+					n = stop
+					continue
+				}
+			}
 			n = max(n, r.Pair(n)) + 1
 		}
 		r.run(k, min(n, to))

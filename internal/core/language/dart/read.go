@@ -253,31 +253,11 @@ func (r *Reader) skipType(i, depth int) (int, bool) {
 		return i, false
 	}
 	if r.At(i) == '<' {
-		for i++; ; {
-			if r.word(i, "extends") {
-				i++
-			}
-			stop, ok := r.skipType(i, depth+1)
-			if !ok {
-				return i, false
-			}
-			if r.word(stop, "extends") {
-				if stop, ok = r.skipType(stop+1, depth+1); !ok {
-					return i, false
-				}
-			}
-			if r.ident(stop) { // the name of a record's field
-				stop++
-			}
-			if r.At(stop) == '>' {
-				i = stop + 1
-				break
-			}
-			if r.At(stop) != ',' {
-				return i, false
-			}
-			i = stop + 1
+		stop, ok := r.skipArguments(i, depth)
+		if !ok {
+			return i, false
 		}
+		i = stop
 	}
 	for {
 		switch {
@@ -295,6 +275,34 @@ func (r *Reader) skipType(i, depth int) (int, bool) {
 			continue
 		}
 		return i, true
+	}
+}
+
+// skipArguments returns the index behind the type arguments whose "<" is at i.
+func (r *Reader) skipArguments(i, depth int) (int, bool) {
+	for i++; ; {
+		if r.word(i, "extends") {
+			i++
+		}
+		stop, ok := r.skipType(i, depth+1)
+		if !ok {
+			return i, false
+		}
+		if r.word(stop, "extends") {
+			if stop, ok = r.skipType(stop+1, depth+1); !ok {
+				return i, false
+			}
+		}
+		if r.ident(stop) { // the name of a record's field
+			stop++
+		}
+		if r.At(stop) == '>' {
+			return stop + 1, true
+		}
+		if r.At(stop) != ',' {
+			return i, false
+		}
+		i = stop + 1
 	}
 }
 
