@@ -94,11 +94,17 @@ func Damaged(t *testing.T, r Reader, path, intact string) {
 // coming back.
 func Large(t *testing.T, r Reader, path, before string) {
 	t.Helper()
+	Long(t, r, path, before, "(", "{", "[", "<", "a(", "{a:", "a<", "\"", "\"x\n", "/*", "'", "`${", "f\"{", "x.y ", "a = b;", "a;\n", "class A{", "fn(", "if(a)", "@a ", "#if x\n", "x?y:", "=>", ")", "}{", "\\")
+}
+
+// Long reads, for each piece, five million bytes of it behind before.
+func Long(t *testing.T, r Reader, path, before string, pieces ...string) {
+	t.Helper()
 	if testing.Short() {
 		t.Skip("large texts")
 	}
 	const size = 5 << 20
-	for _, piece := range []string{"(", "{", "[", "<", "a(", "{a:", "a<", "\"", "\"x\n", "/*", "'", "`${", "f\"{", "x.y ", "a = b;", "a;\n", "class A{", "fn(", "if(a)", "@a ", "#if x\n", "x?y:", "=>", ")", "}{", "\\"} {
+	for _, piece := range pieces {
 		stuck := time.AfterFunc(4*time.Minute, func() { panic(fmt.Sprintf("stuck on %q", piece)) })
 		f := r.Read(path, []byte(before+strings.Repeat(piece, size/len(piece))))
 		stuck.Stop()

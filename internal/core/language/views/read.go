@@ -95,11 +95,11 @@ func (r *Reader) jsp(p string, text []byte) *fact.File {
 			break
 		}
 		i += at
-		stop := bytes.Index(text[i:], []byte("%>"))
+		stop := bytes.Index(text[i+2:], []byte("%>"))
 		if stop < 0 {
 			break
 		}
-		stop += i
+		stop += i + 2
 		at = stop + 2
 		from := i + 2
 		switch {
