@@ -334,6 +334,22 @@ func (r *Reader) receiver(i int) (name, dot int) {
 	return k, dot
 }
 
+// receiverName records the receiver of an extension at token k, if there is
+// one, and returns its type's name, "?" where that is none, and the index of
+// the extension's own name.
+func (r *Reader) receiverName(k int, sig *[]int32) (name string, next int) {
+	next, dot := r.receiver(k)
+	if dot <= k {
+		return "", next
+	}
+	u := r.types(k, dot, sig)
+	if u < 0 {
+		return "?", next
+	}
+	use, _ := r.b.UseAt(u)
+	return use.Name, next
+}
+
 // function reads a function at token i (4.2).
 func (r *Reader) function(i, to int, flags fact.Flags, inType, local bool) int {
 	mark := r.locals.Mark()
@@ -341,17 +357,7 @@ func (r *Reader) function(i, to int, flags fact.Flags, inType, local bool) int {
 	r.marks = r.marks[:0]
 	var sig []int32
 	k := r.typeParameters(i+1, &sig)
-	n, dot := r.receiver(k)
-	receiver := ""
-	if dot > k {
-		if u := r.types(k, dot, &sig); u >= 0 {
-			use, _ := r.b.UseAt(u)
-			receiver = use.Name
-		} else {
-			receiver = "?"
-		}
-	}
-	k = n
+	receiver, k := r.receiverName(k, &sig)
 	name, at := "", r.Where(k)
 	if r.At(k) == lexis.Name {
 		name = r.b.Text(r.Bytes(k))
@@ -502,17 +508,7 @@ func (r *Reader) property(i, to int, flags fact.Flags, inType, local bool) int {
 		}
 		return k
 	}
-	n, dot := r.receiver(k)
-	receiver := ""
-	if dot > k {
-		if u := r.types(k, dot, &sig); u >= 0 {
-			use, _ := r.b.UseAt(u)
-			receiver = use.Name
-		} else {
-			receiver = "?"
-		}
-	}
-	k = n
+	receiver, k := r.receiverName(k, &sig)
 	name, at := "", r.Where(k)
 	if r.At(k) == lexis.Name {
 		name = r.name(k)
